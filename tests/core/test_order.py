@@ -104,7 +104,7 @@ def test_two_suppliers_stand_side_by_side_and_what_is_on_no_list_is_counted() ->
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("", "Line 1: the columns"), ("name,cost\nx,1\n", "Line 1: the columns"), ("what,price\nx,1.2.3\n", "Line 2: price “1.2.3”"), ("what,price\nx,12 EUR\n", "Line 2: price “12 EUR”"),
+        ("", "It has no line of headings. The columns are called what and price"), ("what,price,what\nx,1,y\n", "A heading stands there twice"), ("what,price\n" + "x,1\n" * 20_001, "It has 20001 rows"), ("name,cost\nx,1\n", "Line 1: the columns"), ("what,price\nx,1.2.3\n", "Line 2: price “1.2.3”"), ("what,price\nx,12 EUR\n", "Line 2: price “12 EUR”"),
         ("what,price\nx,1\nX,2\n", "Line 3: “X” stands there twice"), ("what,price\nx,-1\n", "Line 2: price"), ("what,price\nx\n", "Line 2: price “”"), ("what,price\nx,nan\n", "Line 2"),
     ],
 )  # fmt: skip

@@ -280,10 +280,8 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
             answered = _acknowledged(data, draft.design)
             if answered:
                 acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
-            layouts = tuple(
-                one.cutting for one in reversed(cuttings.of_job(connection, job_id)) if one.state != "undone"
-            )
-            issued.keep(connection, job_id, number, _as_issued(job_id, row[0], draft.design, answered, layouts))
+            kept = _as_issued(job_id, row[0], draft.design, answered, cuttings.standing(connection, job_id))
+            issued.keep(connection, job_id, number, kept)
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 

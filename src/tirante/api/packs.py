@@ -20,7 +20,6 @@ from tirante.api.jobs import find_revision, stamp_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.tasks import TaskOut, queued
-from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Id
 from tirante.core.errors import InputError
@@ -143,9 +142,9 @@ def made(
     if kept is not None and not parts:
         body = _from_pack(kept.pack, ".pdf") if what == "pack.pdf" else kept.pack
     else:
-        chosen = Chosen(
-            parts=frozenset(parts) if parts else None, layouts=layouts_of(database, job_id) if not parts else ()
-        )
+        with database.transaction() as connection:
+            layouts = () if parts else cuttings.standing(connection, job_id)
+        chosen = Chosen(parts=frozenset(parts) if parts else None, layouts=layouts)
         if parts and not any(chosen.has(part.id) for part in job.parts):
             raise InputError(
                 "None of the parts that were chosen is in that revision.", code="unknown", fields=("parts",)
@@ -153,17 +152,6 @@ def made(
         body = pack_pdf(job, stamp, chosen) if what == "pack.pdf" else make_pack(job, stamp, step, chosen)
     note_print(database, job_id, row, what, job, parts)
     return name, body
-
-
-def layouts_of(database: Database, job_id: str) -> tuple[KeptCutting | KeptNest, ...]:
-    """The layouts that the shop keeps of a job, the oldest first; those that were taken back are none.
-
-    Args:
-        database: where they are.
-        job_id: the job.
-    """
-    with database.transaction() as connection:
-        return tuple(one.cutting for one in reversed(cuttings.of_job(connection, job_id)) if one.state != "undone")
 
 
 def note_print(

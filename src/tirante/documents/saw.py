@@ -16,6 +16,7 @@ from dataclasses import dataclass
 from tirante.core.cells import safe_cell
 from tirante.core.document.cutting import KeptCutting
 from tirante.core.errors import InputError
+from tirante.core.table import NoTable, read_table
 
 FIELDS = ("stick", "stock_mm", "trim_mm", "length_mm", "for")
 STEP = 0.1  # [mm] that the stop is set to; invented
@@ -138,33 +139,22 @@ def _read(file: str | bytes) -> list[Ordered]:
             raise Refused([f"it is no text in UTF-8: byte {error.start} is none. Save it as UTF-8."]) from None
     if "\0" in file:
         raise Refused(["it holds bytes that are no text."])
-    lines = file.lstrip("\ufeff").splitlines()
-    if not lines or not lines[0].strip():
-        raise Refused([f"it has no line of headings. They are {', '.join(FIELDS)}."])
-    between = next((one for one in ("\t", ";", ",") if one in lines[0]), ",")
     try:
-        table = list(csv.reader(lines, delimiter=between))
-    except csv.Error as error:
-        raise Refused([f"it is no CSV: {error}."]) from None
-    heads = [cell.strip().lower() for cell in table[0]]
-    missing = [name for name in FIELDS[:-1] if name not in heads]
+        table = read_table(file, MOST_ROWS)
+    except NoTable as error:
+        raise Refused([f"{error}. The headings are {', '.join(FIELDS)}."]) from None
+    missing = [name for name in FIELDS[:-1] if name not in table.heads]
     if missing:
         raise Refused([f"line 1: there is no column {' and no column '.join(missing)}. The headings are {', '.join(FIELDS)}."])  # fmt: skip
-    if len(set(heads)) != len(heads):
-        raise Refused(["line 1: a heading stands there twice."])
     faults: list[str] = []
     rows: list[Ordered] = []
-    if len(table) > MOST_ROWS + 1:
-        raise Refused([f"it has {len(table) - 1} rows; {MOST_ROWS} are the most."])
-    for line, cells in enumerate(table[1:], 2):
-        if not any(cell.strip() for cell in cells):
+    for line, cells in table.rows:
+        if len(cells) != len(table.heads):
+            faults.append(f"line {line}: {len(cells)} fields under {len(table.heads)} headings.")
             continue
-        if len(cells) != len(heads):
-            faults.append(f"line {line}: {len(cells)} fields under {len(heads)} headings.")
-            continue
-        of = dict(zip(heads, (cell.strip() for cell in cells), strict=True))
+        of = dict(zip(table.heads, cells, strict=True))
         stick, more = _whole(of["stick"])
-        figures = {name: _mm(of[name], between, zero=name == "trim_mm") for name in ("stock_mm", "trim_mm", "length_mm")}  # fmt: skip
+        figures = {name: _mm(table.number(of[name]), zero=name == "trim_mm") for name in ("stock_mm", "trim_mm", "length_mm")}  # fmt: skip
         wrong = [f"line {line}: {name} “{of[name]}” {why}" for name, (_, why) in figures.items() if why]
         if more:
             wrong.insert(0, f"line {line}: stick “{of['stick']}” {more}")
@@ -185,9 +175,7 @@ def _whole(text: str) -> tuple[int, str]:
     return int(text), ""
 
 
-def _mm(text: str, between: str, *, zero: bool) -> tuple[float, str]:
-    if between != ",":
-        text = text.replace(",", ".")
+def _mm(text: str, *, zero: bool) -> tuple[float, str]:
     if re.search(r"[\"″'a-zA-Z/]", text):
         return 0.0, "is no bare number: millimetres are written without a unit, inches are not taken."
     if not re.fullmatch(r"[0-9]+(\.[0-9]+)?", text):

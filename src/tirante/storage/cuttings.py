@@ -51,6 +51,11 @@ def of_job(connection: Connection[Any], job_id: str) -> list[Stored]:
         return [_stored(row) for row in cursor.fetchall()]
 
 
+def standing(connection: Connection[Any], job_id: str) -> tuple[KeptCutting | KeptNest, ...]:
+    """The layouts of a job that go with its sheets, the oldest first: kept or cut; one that was taken back is none."""
+    return tuple(one.cutting for one in reversed(of_job(connection, job_id)) if one.state != "undone")
+
+
 def keep(connection: Connection[Any], job_id: str, own_id: str, cutting: KeptCutting | KeptNest, now: datetime) -> None:
     """Keep a layout; a repeat under its id does no harm.
 

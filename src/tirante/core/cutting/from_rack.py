@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from tirante.core.cutting.cut_list import SawPiece
 from tirante.core.cutting.sticks import SET_UPS, Cutting, Saw, cut_sticks, set_ups
-from tirante.core.document.rack import RackRow, plain
+from tirante.core.document.rack import RackRow, is_tube, plain
 from tirante.core.errors import InputError
 
 STOPPED = "It was stopped before this was laid out."
@@ -79,7 +79,7 @@ def _one(
 ) -> TubeCut:
     rows, out = [], []
     for row in rack:
-        if row.sort == "sheet" or not row.count or plain(row.stock) != plain(tube):
+        if not is_tube(row, tube):
             continue
         if plain(row.material) == plain(grade):
             rows.append(row)

@@ -11,12 +11,10 @@ from tirante.core.cutting.from_rack import STOPPED
 from tirante.core.cutting.kept import noted
 from tirante.core.cutting.sheets import Clock, Nest, Shape, Sheet, Step, Turns, angles_of, nest
 from tirante.core.document.cutting import KeptNest, KeptPlace, KeptShape, KeptSheet
-from tirante.core.document.rack import RackRow, plain
+from tirante.core.document.rack import RackRow, is_sheet, plate_metal
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, straight_sides
 from tirante.core.parts.part import Part, PlatePiece
-
-SAME = 0.05  # [mm] within which thicknesses are one
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,11 +106,6 @@ def on_sheets(plates: Sequence[Plate], rack: Sequence[RackRow], asked: Asked, cl
     return tuple(found)
 
 
-def _metal(name: str) -> str:
-    """A material as it is compared: as stock, and with "plate" said or not."""
-    return plain(name).removesuffix("plate")
-
-
 def _one(
     material: str, thickness: float, group: Sequence[Plate], rack: Sequence[RackRow], asked: Asked, clock: Clock, step: Step, *, stopped: bool
 ) -> PlateNest:  # fmt: skip
@@ -123,8 +116,8 @@ def _one(
         size = f"{row.count} × {row.length_mm:g} × {row.width_mm or 0:g} mm {row.place or 'on the rack'}"
         if row.thickness is None:
             out.append(f"{size}: how thick it is, is not entered")
-        elif abs(row.thickness - thickness) <= SAME:
-            if _metal(row.material) == _metal(material):
+        elif is_sheet(row, thickness):
+            if plate_metal(row.material) == plate_metal(material):
                 rows.append(row)
             else:
                 out.append(f"{size}: {row.material}, not {material}")

@@ -5,17 +5,17 @@ Prices are the catalogue's own, or of lists that suppliers sent; where none is k
 
 from __future__ import annotations
 
-import csv
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import pi
 
 from tirante.core.cells import plain_cell
 from tirante.core.document.catalogue import Catalogue
-from tirante.core.document.rack import RackRow, plain
+from tirante.core.document.rack import RackRow, is_sheet, is_tube, plain, plate_metal
 from tirante.core.errors import InputError
+from tirante.core.members.tube import Section
 from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, ShortenPiece, ToolPiece, TubePiece, TurnedPiece
+from tirante.core.table import NoTable, read_table
 
 PRICED = ("joints", "inserts", "nuts", "spacers", "bolts")  # kinds of the catalogue that are bought one by one
 
@@ -118,10 +118,10 @@ def _tube_line(
     metal = next((row for row in catalogue.grades if row.key == first.grade_key), None)
     told, each = f"{pieces} pieces, without kerfs and what is left of sticks", None
     if size is not None and metal is not None:
-        per_metre = pi * (size.od_mm - size.wall_mm) * size.wall_mm * 1e-6 * metal.density_kg_m3
+        per_metre = Section(od=size.od_mm, wall=size.wall_mm).area * 1e-6 * metal.density_kg_m3
         told = f"{metres * per_metre:.2f} kg; {told}"
         each = None if metal.price is None else metal.price * per_metre
-    rows = [row for row in rack if row.sort == "tube" and row.count and (plain(row.stock), plain(row.material)) == (plain(tube), plain(grade))]  # fmt: skip
+    rows = [row for row in rack if is_tube(row, tube) and plain(row.material) == plain(grade)]
     there = f"{sum(row.length_mm * row.count for row in rows) / 1000.0:.2f} m in {sum(row.count for row in rows)}" if rows else ""  # fmt: skip
     return OrderLine(
         sort="tube", what=f"{tube}, {grade}", hand="", count=metres, unit="m", told=told, there=there, each=each
@@ -134,7 +134,7 @@ def _plate_line(
     square = (
         sum((piece.outline.area if piece.outline else piece.length * piece.width) * count for piece, count in of) * 1e-6
     )
-    rows = [row for row in rack if row.sort == "sheet" and row.count and row.thickness == thick and plain(row.material).removesuffix("plate") == plain(material).removesuffix("plate")]  # fmt: skip
+    rows = [row for row in rack if is_sheet(row, thick) and plate_metal(row.material) == plate_metal(material)]
     there = f"{sum(row.length_mm * (row.width_mm or 0.0) * row.count for row in rows) * 1e-6:.2f} m² in {sum(row.count for row in rows)}" if rows else ""  # fmt: skip
     told = f"{sum(count for _, count in of)} plates, the metal alone: lay them out for sheets"
     return OrderLine(sort="plate", what=f"{thick:g} mm {material}", hand="", count=square, unit="m²", told=told, there=there, each=None)  # fmt: skip
@@ -156,25 +156,19 @@ def read_prices(text: str, field: str) -> dict[str, float]:
     Raises:
         InputError: it is no such list, with its line.
     """
-    lines = text.lstrip("\ufeff").splitlines()
-    between = next((one for one in ("\t", ";", ",") if lines and one in lines[0]), ",")
     try:
-        table = list(csv.reader(lines, delimiter=between))
-    except csv.Error as error:
-        raise _bad(f"It is no CSV: {error}.", field) from None
-    heads = [cell.strip().lower() for cell in table[0]] if table else []
-    if not {"what", "price"} <= set(heads):
+        table = read_table(text, MOST_ROWS)
+    except NoTable as error:
+        raise _bad(
+            f"{str(error)[0].upper()}{str(error)[1:]}. The columns are called what and price; hand may stand beside them.",
+            field,
+        ) from None
+    if not {"what", "price"} <= set(table.heads):
         raise _bad("Line 1: the columns are called what and price; hand may stand beside them.", field)
-    if len(table) > MOST_ROWS:
-        raise _bad(f"It has {len(table)} rows; {MOST_ROWS} are the most.", field)
     found: dict[str, float] = {}
-    for n, cells in enumerate(table[1:], 2):
-        if not any(cell.strip() for cell in cells):
-            continue
-        of = dict(zip(heads, (cell.strip() for cell in cells), strict=False))
-        price = of.get("price", "")
-        if between != ",":
-            price = price.replace(",", ".")
+    for n, cells in table.rows:
+        of = dict(zip(table.heads, cells, strict=False))
+        price = table.number(of.get("price", ""))
         if not re.fullmatch(r"[0-9]{1,7}(\.[0-9]{1,6})?", price):
             raise _bad(f"Line {n}: price “{of.get('price', '')}” is no number, as 12.50 is.", field)
         key = price_key(plain_cell(of.get("what", "")), of.get("hand", ""))

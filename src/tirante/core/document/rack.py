@@ -80,3 +80,35 @@ def plain(name: str) -> str:
         name: of the label.
     """
     return "".join(name.casefold().replace("×", "x").split())
+
+
+SAME_THICK = 0.05  # [mm] within which thicknesses are one
+
+
+def is_tube(row: RackRow, tube: str) -> bool:
+    """Whether a row is a length of a tube, of whatever metal; a bar that is called so is one too.
+
+    Args:
+        row: of the rack.
+        tube: its label.
+    """
+    return row.sort != "sheet" and row.count > 0 and plain(row.stock) == plain(tube)
+
+
+def is_sheet(row: RackRow, thick: float) -> bool:
+    """Whether a row is plate of a thickness, of whatever metal.
+
+    Args:
+        row: of the rack.
+        thick: [mm]
+    """
+    return row.sort == "sheet" and row.count > 0 and row.thickness is not None and abs(row.thickness - thick) <= SAME_THICK  # fmt: skip
+
+
+def plate_metal(name: str) -> str:
+    """A plate's material as it is compared: as stock, and with "plate" said or not.
+
+    Args:
+        name: of it.
+    """
+    return plain(name).removesuffix("plate")
