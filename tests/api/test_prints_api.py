@@ -70,7 +70,7 @@ def test_a_sheet_is_so_until_the_part_is_another_and_says_what_changed(client: F
     so = client.get(f"{path}?m={metal}").json
     assert (so["current"], so["lines"], so["changed"], so["part"]) == (
         True,
-        ["The part is as it was printed."],
+        ["The part is as it was printed, and is judged as it was."],
         None,
         "Rear lower link",
     )
@@ -80,12 +80,12 @@ def test_a_sheet_is_so_until_the_part_is_another_and_says_what_changed(client: F
     save(client, own, design)
     drafted = client.get(f"{path}?m={metal}").json
     assert drafted["current"] is True
-    assert drafted["lines"][0].startswith("The job was changed since, and this part with it; that is not issued yet.")
+    assert drafted["lines"][0].startswith("The job was changed since, and that is not issued yet.")
     assert drafted["changed"]["part_id"] == part_id
     second = issue(client, own, "once more")
     late = client.get(f"{path}?m={metal}").json
     assert late["current"] is False
-    assert late["lines"][0].startswith(f"Out of date. rev {second} is issued since, and this part is another in it.")
+    assert late["lines"][0].startswith(f"Out of date: rev {second} is issued since, and this part is another in it.")
     same = next(part["id"] for part in job["design"]["parts"] if part["name"] == "Panhard rod")
     still = client.get(f"/api/jobs/{own}/sheets/{first}/{same}?m={metals(pack)[same]}").json
     assert (still["current"], still["lines"]) == (True, [f"rev {second} is issued since; this part is the same in it."])

@@ -15,8 +15,7 @@ from tirante.api.routing import operation
 from tirante.core.cells import safe_cell
 from tirante.core.cutting.order import OrderLine, not_ordered, offer_of, order_of, read_prices
 from tirante.core.document.fields import Id
-from tirante.core.document.parts.saved import SavedPart
-from tirante.core.job.worked import Worked
+from tirante.core.job.of_end import is_of
 from tirante.documents.pack import file_name
 from tirante.storage import rack
 
@@ -74,23 +73,10 @@ def _lines(data: OrderIn) -> tuple[tuple[OrderLine, ...], list[str], list[str]]:
     with services().gate_of(job).enter():
         parts = [
             part for part in job.parts
-            if (data.parts is None or part.id in data.parts) and (data.end_id is None or _of_end(job, part.saved, data.end_id))
+            if (data.parts is None or part.id in data.parts) and (data.end_id is None or is_of(job, part.saved, data.end_id))
         ]  # fmt: skip
     left_out = [f"{part.name}: {part.faults[0].message}" for part in parts if not part.complete]
     return order_of(parts, job.catalogue, rows, data.spares), left_out, list(not_ordered(parts))
-
-
-def _of_end(job: Worked, saved: SavedPart, end_id: str) -> bool:
-    """Whether a part is an end's: by itself, or as what holds one of its joints."""
-    if saved.of_end == end_id:
-        return True
-    for joint in job.design.joints:
-        if joint.by == saved.id:
-            held = getattr(joint.held, "part", None)
-            owner = job.saved(held) if held else None
-            if getattr(joint.held, "end_id", None) == end_id or (owner is not None and owner.of_end == end_id):
-                return True
-    return False
 
 
 @operation(blueprint, "POST", "/api/order", body=OrderIn, answer=OrderOut)

@@ -16,8 +16,7 @@ from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.fields import Id
 from tirante.core.drawing.model import Drawing
-from tirante.core.job.changes import PartChanged, changes
-from tirante.core.job.worked import Worked
+from tirante.core.job.still_so import Printed, still_so
 from tirante.documents.label import labels_of
 from tirante.storage import drafts, prints, revisions
 from tirante.storage.drafts import NotFound
@@ -85,50 +84,22 @@ class PrintedSheetOut(BaseModel):
 def is_it_so(job_id: str, number: str, part_id: str) -> PrintedSheetOut:
     """What a sheet's code asks: whether the part is as it was printed, and what changed."""
     row, design, draft = find_revision(job_id, number_asked(number))
-    before = worked(design)
     with services().database.transaction() as connection:
         latest = next((one for one in revisions.list_revisions(connection, job_id) if one.kind == "issued"), None)
-    now_design = draft.design
+    newer = None
     if latest is not None and latest.number > row.number:
-        now_design = find_revision(job_id, latest.number)[1]
-    then, drafted = worked(now_design), worked(draft.design)
-    with services().gate_of(drafted).enter():
+        newer = latest.number, worked(find_revision(job_id, latest.number)[1])
+    sheet = Printed(part_id=part_id, number=row.number, issued=row.kind == "issued", metal=request.args.get("m", ""))
+    before, now_ = worked(design), worked(draft.design)
+    with services().gate_of(now_).enter():
+        found = still_so(sheet, before, newer, now_)
         part = before.part(part_id)
-        if part is None:
-            raise NotFound(part_id)
-        to_build = _differs(before, then, part_id)
-        of_draft = _differs(before, drafted, part_id) if now_design is not draft.design else to_build
-    metal = request.args.get("m", "")
-    lines = []
-    if row.kind != "issued":
-        lines.append(f"This sheet is of a draft, rev {row.number}: nothing is to be cut from it.")
-    if latest is not None and latest.number > row.number:
-        if to_build is not None:
-            lines.append(
-                f"Out of date. rev {latest.number} is issued since, and this part is another in it. {to_build.says}"
-            )
-        else:
-            lines.append(f"rev {latest.number} is issued since; this part is the same in it.")
-    if metal and part.metal != metal:
-        lines.append(
-            f"The sheet was printed with other figures than rev {row.number} gives now: print it again before it is worked to."
-        )
-    if of_draft is not None and (latest is None or latest.number <= row.number or to_build is None):
-        lines.append(f"The job was changed since, and this part with it; that is not issued yet. {of_draft.says}")
-    current = (
-        row.kind == "issued" and (not metal or part.metal == metal) and (to_build is None or now_design is draft.design)
-    )
-    if not lines:
-        lines.append("The part is as it was printed.")
-    differs = to_build or of_draft
+    if found is None or part is None:
+        raise NotFound(part_id)
     return PrintedSheetOut(
-        job=design.name, part_id=part_id, part=part.name, number=row.number, issued=row.kind == "issued", current=current, lines=lines,
-        changed=part_changed_out(differs) if differs else None,
+        job=design.name, part_id=part_id, part=part.name, number=row.number, issued=sheet.issued, current=found.current, lines=list(found.lines),
+        changed=part_changed_out(found.differs) if found.differs else None,
     )  # fmt: skip
-
-
-def _differs(before: Worked, after: Worked, part_id: str) -> PartChanged | None:
-    return next((one for one in changes(before, after) if one.part_id == part_id), None)
 
 
 class LabelsIn(BaseModel):

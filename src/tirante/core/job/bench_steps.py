@@ -29,9 +29,8 @@ def steps_told(job: Worked) -> dict[str, list[dict[str, Any]]]:
     """
     holders: dict[str, list[str]] = {}
     for saved in job.design.parts:
-        held = getattr(saved, "holds", None)
-        if held:
-            holders.setdefault(held, []).append(saved.name)
+        if saved.made_for:
+            holders.setdefault(saved.made_for, []).append(saved.name)
     return {
         part.id: [
             StepOut(

@@ -63,6 +63,7 @@ class PartChanged:
     turns: float | None = None  # where it is set anew, longer (+) or shorter (−)
     of: str = ""  # what is turned
     left: float = 0.0  # [mm] that it stays unset
+    holds: bool = True  # whether it holds where it did; `says` tells what is over, or not judged any more
 
 
 def changes(before: Worked, now: Worked) -> list[PartChanged]:
@@ -279,11 +280,19 @@ def _turned(tried: AsCut) -> str:
 
 def _with_judgement(found: PartChanged | None, earlier: Part, part: Part) -> PartChanged | None:
     """What must be told of a part that may stay as it is: that it holds no longer."""
-    over = next((check for check in part.checks if not check.passed), None)
-    if over is None or any(not check.passed for check in earlier.checks) or (found and found.verdict == "make"):
+    over = next((f"{check.name} is over" for check in part.checks if not check.passed), "")
+    if not over and not earlier.not_carried:
+        over = next((f"it is not judged in “{one.case}”" for one in part.not_carried), "")
+    if not over or any(not check.passed for check in earlier.checks) or (found and found.verdict == "make"):
         return found
     found = found or _of(part, "fits", "What was made fits.")
-    return replace(found, says=f"{found.says} But it does not hold now: {over.name} is over.")
+    return replace(
+        found,
+        says=f"{found.says} But it does not hold now: {over}."
+        if over.endswith("over")
+        else f"{found.says} But {over}.",
+        holds=False,
+    )
 
 
 def issued_otherwise(cards: Mapping[str, CardOut], before: Worked) -> list[tuple[str, tuple[FigureChanged, ...]]]:

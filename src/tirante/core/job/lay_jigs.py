@@ -135,7 +135,7 @@ def without(job: Worked) -> list[SavedPart]:
     Args:
         job: worked out.
     """
-    held = {part.holds for part in job.design.parts if isinstance(part, PlateJig)}
+    held = {part.made_for for part in job.design.parts}
     own = {part.id for part in job.parts if part.jig is not None}
     return [one for one in job.design.parts if kind_of(one).station == "members" and one.id not in held | own]
 

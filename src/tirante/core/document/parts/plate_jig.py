@@ -52,6 +52,11 @@ class PlateJig(SavedPart):
     datum_hole_mm: Size = 8.0
 
     @property
+    def made_for(self) -> str | None:
+        """The part that it holds."""
+        return self.holds
+
+    @property
     def of_end(self) -> str | None:
         """The end whose upright it holds."""
         return self.upright.end_id if self.upright else None

@@ -53,6 +53,11 @@ class SavedPart(Document):
         return None
 
     @property
+    def made_for(self) -> str | None:
+        """Id of the part that it holds while that is made; None of all that is no jig of one."""
+        return None
+
+    @property
     def count(self) -> int:
         """How many are made: a pair is two."""
         return 2 if self.side == "pair" else 1
