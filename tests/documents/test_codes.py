@@ -7,6 +7,7 @@ import io
 import json
 import zipfile
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 import pdfplumber
@@ -27,6 +28,7 @@ from tirante.documents.code import code_drawing, sheet_address
 from tirante.documents.cutting_table import drive
 from tirante.documents.label import HIGH, WIDE, labels_of
 from tirante.documents.pack import make_pack
+from tirante.documents.pdf import BOLD, REGULAR, register_fonts
 from tirante.documents.saw import saw
 from tirante.documents.sheets import Chosen, pack_pdf
 
@@ -56,7 +58,7 @@ def test_a_code_is_read_as_it_was_written(text: str) -> None:
     assert read(dark(drawing.items), 30.0, 30.0) == [text]
 
 
-def test_a_dirty_code_is_read_too_and_one_that_is_turned_over_is_no_other_part_s() -> None:
+def test_a_code_with_a_spot_of_dirt_on_it_is_read_too() -> None:
     text = sheet_address(LINK, "0190a000-0000-7000-8000-00000000aa02", "0123456789abcdef")
     boxes = dark(code_drawing(text, 30.0).items)
     assert read([*boxes, (17.0, 12.0, 20.5, 15.5)], 30.0, 30.0) == [text]
@@ -98,6 +100,27 @@ def test_a_pair_that_differs_has_a_label_for_each_hand_by_word_place_and_outline
         isinstance(one, Text) and one.text == "DRAFT, rev 3" and one.tone == "red" for one in draft.drawing.items
     )
     assert not dark(draft.drawing.items)  # no address, no code
+
+
+@pytest.mark.parametrize("name", ["Front lower arm, reinforced, second series", "Querlenkerhalterungsverstaerkung", "x", "Front upper arm, rear pivot, tabs, front plate"])  # fmt: skip
+def test_words_of_a_label_stand_clear_of_its_code_however_long(name: str) -> None:
+    """By the breadths of the shipped letters themselves."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    register_fonts()
+    job = work(demo("marram"))
+    arm = next(part for part in job.parts if part.name == "Front lower arm")
+    arm = replace(arm, saved=arm.saved.model_copy(update={"name": name}))
+    for label in labels_of(arm, stamp(link=LINK, job="The long job of the harbour’s second flatbed", issued=False)):
+        (left, _, right, _), *_ = [
+            (min(x for x, _ in item.points), 0, max(x for x, _ in item.points), 0) for item in label.drawing.items if isinstance(item, Area) and item.fill == "sheet"
+        ]  # fmt: skip
+        for item in label.drawing.items:
+            if isinstance(item, Text):
+                breadth = stringWidth(item.text, BOLD if item.bold else REGULAR, item.size)
+                begin = item.x - (breadth / 2 if item.anchor == "middle" else 0.0)
+                assert begin + breadth <= left or begin >= right, item.text
+                assert begin + breadth <= WIDE - 0.4
 
 
 def test_a_pack_tells_what_it_is_of_and_the_sum_of_every_file_and_the_same_gives_the_same_bytes() -> None:

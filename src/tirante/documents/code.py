@@ -5,32 +5,45 @@ from __future__ import annotations
 from functools import cache
 
 from tirante.core.drawing.model import Drawing
-from tirante.core.drawing.sheet import Sheet
+from tirante.core.drawing.sheet import Sheet, SheetPoint
 
 QUIET = 4  # modules of blank round a code, as the standard asks
 
 
 def code_drawing(text: str, size: float) -> Drawing:
-    """A code as a drawing.
+    """A code by itself.
 
     Args:
         text: that it holds.
         size: across, its blank rim included [mm].
     """
+    sheet = Sheet(name="code", title=text, width=size, height=size)
+    draw_code(sheet, text, (0.0, 0.0), size)
+    return sheet.done()
+
+
+def draw_code(sheet: Sheet, text: str, at: SheetPoint, size: float) -> None:
+    """A code on a sheet.
+
+    Args:
+        sheet: to draw on.
+        text: that it holds.
+        at: its lower left corner.
+        size: across, its blank rim included [mm].
+    """
     dark = modules(text)
     step = size / (len(dark) + 2 * QUIET)
-    sheet = Sheet(name="code", title=text, width=size, height=size)
-    sheet.box((0.0, 0.0), (size, size), "sheet", None)
+    x, y = at
+    sheet.box(at, (x + size, y + size), "sheet", None)
     for n, row in enumerate(dark):
-        top = size - (QUIET + n) * step
+        top = y + size - (QUIET + n) * step
         begin = None
         for i, on in enumerate((*row, False)):
             if on and begin is None:
                 begin = i
             elif not on and begin is not None:
-                sheet.box(((QUIET + begin) * step, top - step), ((QUIET + i) * step, top), "solid", None)
+                sheet.box((x + (QUIET + begin) * step, top - step), (x + (QUIET + i) * step, top), "solid", None)
                 begin = None
-    return sheet.done()
 
 
 @cache

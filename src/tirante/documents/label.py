@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
+import textwrap
 from dataclasses import dataclass
 
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Sheet
 from tirante.core.parts.part import Part
-from tirante.documents.code import code_drawing, sheet_address
+from tirante.documents.code import draw_code, sheet_address
 from tirante.documents.pdf import Stamp
 
 WIDE, HIGH = 62.0, 32.0  # [mm]; taken, as strips of that width are sold
 CODE = 27.0  # [mm] across
-LETTERS = 26  # of a name that go on one line, at the size that is read at arm's length
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +50,7 @@ def _label(part: Part, stamp: Stamp, hand: str) -> Drawing:
     for line in lines:
         sheet.text((x, y), line, 3.2, bold=True)
         y -= 4.2
-    sheet.text((x, y), stamp.job, 2.9)
+    sheet.text((x, y), _cut(stamp.job, 2.9), 2.9)
     state = stamp.revision if stamp.issued else f"DRAFT, {stamp.revision}"
     sheet.text((x, y - 4.0), state, 3.0, bold=True, tone="ink" if stamp.issued else "red")
     if hand:
@@ -66,22 +66,26 @@ def _label(part: Part, stamp: Stamp, hand: str) -> Drawing:
             sheet.arc((a + wide - r, low + r), r, -90.0, 90.0)
         sheet.text((a + wide / 2, low + 1.5), hand, 4.2, "middle", bold=True)
     if stamp.link:
-        code = code_drawing(sheet_address(stamp.link, part.id, part.metal), CODE)
         at = (WIDE - CODE - 1.0 if left else 1.0, (HIGH - CODE) / 2)
-        for item in code.items:
-            points = tuple((px + at[0], py + at[1]) for px, py in item.points)  # type: ignore[union-attr]
-            sheet.area(points, item.fill, None)  # type: ignore[union-attr]
+        draw_code(sheet, sheet_address(stamp.link, part.id, part.metal), at, CODE)
     return sheet.done()
 
 
 def _lines(name: str) -> list[str]:
     """A name on two lines at most, broken at a space; what goes on neither is cut, with a mark."""
-    found: list[str] = [""]
-    for word in name.split():
-        if len(found[-1]) + len(word) + 1 > LETTERS // 2 + 3 and found[-1]:
-            found.append(word)
-        else:
-            found[-1] = f"{found[-1]} {word}".strip()
-    if len(found) > 2:
-        found = [found[0], f"{found[1]} …"]
-    return [one if len(one) <= LETTERS else f"{one[: LETTERS - 1]}…" for one in found]
+    found = textwrap.wrap(name, _letters(3.2), max_lines=2, placeholder=" …")
+    return found or [""]
+
+
+def _letters(size: float) -> int:
+    """How many letters go beside the code, bold ones of the usual breadth.
+
+    Args:
+        size: of them [mm].
+    """
+    return int((WIDE - CODE - 4.5) / (0.58 * size))
+
+
+def _cut(text: str, size: float) -> str:
+    most = _letters(size)
+    return text if len(text) <= most else f"{text[: most - 1].rstrip()}…"
