@@ -107,7 +107,7 @@ def test_some_parts_are_printed_alone_noted_and_a_sheet_s_code_says_whether_it_i
     assert Path(loaded.value.path()).read_bytes().startswith(b"%PDF")
     assert "chosen" in loaded.value.suggested_filename
     printed = page.get_by_role("button", name="Printed")
-    expect(printed).to_contain_text("all as the job stands")
+    expect(printed).to_contain_text("metal is as it was printed")
     printed.click()
     expect(page.get_by_role("list", name="What was printed")).to_contain_text("1 part")
     base, own = job.split("/jobs/")

@@ -97,7 +97,7 @@ def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None) -> list[Any]
     if some is not None:
         pieces += [
             words(
-                f"Of this job only: {', '.join(part.name for part in some)}. What is not settled below is of the whole job.",
+                f"Of this job only: {', '.join(part.name for part in some)}. What is not settled below is of the whole job. Its load summary, its layouts on sticks and sheets and what of the car is not made are in the whole pack.",
                 3.6,
             ),
             Spacer(1, 2 * MM),

@@ -248,6 +248,12 @@ function Card(props: {
               Step by step, {stepsDone(part, ticks)} of {part.steps * handsOf(part).length} done
             </Button>
           )}
+          {part.steps === 0 && (
+            <Typography sx={{ my: 1 }}>
+              Its steps were not kept with this issue, and it is worked out otherwise now: go by its card and its
+              sheets.
+            </Typography>
+          )}
           {part.otherwise > 0 && (
             <Typography sx={{ color: 'warning.main', fontWeight: 700 }}>
               {part.otherwise} {part.otherwise === 1 ? 'step was' : 'steps were'} ticked for it as it was once: what was

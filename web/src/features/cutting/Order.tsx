@@ -5,6 +5,7 @@ import { answer, api, type OrderOut } from '../../api'
 import { useDesign } from '../../app/session'
 import { Told, useUnits } from '../../quantity'
 import { FileButton, Pick, Problem, Section } from '../../ui'
+import { Stale } from './Ask'
 import { cell } from './cell'
 
 type List = { name: string; text: string }
@@ -82,11 +83,7 @@ export function Order() {
       {file.error && <Problem error={file.error} />}
       {found && (
         <Box role="status" aria-label="What is to be ordered">
-          {made.data?.of !== design && (
-            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
-              The job was changed since. Add it up again.
-            </Alert>
-          )}
+          {made.data?.of !== design && <Stale again="Add it up" />}
           <Lines found={found} names={made.data?.lists.map((list) => list.name) ?? []} />
           <Typography variant="body2" sx={{ mt: 1, color: 'text.secondary' }}>
             On no line: <Told>{found.not_counted.join('; ')}</Told>.

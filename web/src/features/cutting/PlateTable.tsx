@@ -6,6 +6,7 @@ import { answer, api } from '../../api'
 import { useDesign, useSessionPart } from '../../app/session'
 import { MmField, Told, useUnits } from '../../quantity'
 import { Problem, Section } from '../../ui'
+import { Stale } from './Ask'
 import { cell } from './cell'
 
 /** The cut files of all plates, tried on a simulated cutting table before they are sent: what each takes, or what is refused. */
@@ -39,11 +40,7 @@ export function PlateTable() {
       {tried.error && <Problem error={tried.error} />}
       {found && (
         <Box role="status" aria-label="What the table says">
-          {tried.data?.of !== design && (
-            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
-              The job was changed since. Try them again.
-            </Alert>
-          )}
+          {tried.data?.of !== design && <Stale again="Try them" />}
           {found.plates.length === 0 && <Typography variant="body2">No plate of this job has a file.</Typography>}
           {refused.map((one) => (
             <Alert key={one.file} severity="error" variant="outlined" sx={{ mb: 1 }}>

@@ -7,6 +7,8 @@ import { DrawingView } from '../../drawing'
 import { Told } from '../../quantity'
 import { Fold, Problem } from '../../ui'
 
+const MOST = 200 // that the server tells
+
 interface ChosenProps {
   going: boolean
   issued: number | null
@@ -101,7 +103,7 @@ export function Printed({ version }: { version: string }) {
   return (
     <Fold
       title="Printed"
-      note={old ? `${old} of ${prints.length} out of date` : 'all as the job stands'}
+      note={`${old ? `${old} of ${prints.length} out of date` : 'every part’s metal is as it was printed'}${prints.length === MOST ? ', the latest 200' : ''}`}
       open={old > 0}
       wrong={old > 0}
     >

@@ -1,12 +1,13 @@
 import { Alert, Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { answer, api, type PlateNestOut } from '../../api'
-import { newId, useDesign, useSessionPart } from '../../app/session'
-import { TaskBar, useTask } from '../../app/tasks'
+import { useDesign, useSessionPart } from '../../app/session'
+import { useTask } from '../../app/tasks'
 import { DrawingView } from '../../drawing'
-import { MmField, Told, useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Pick, Problem, Section } from '../../ui'
-import { printOf, useKeep, type Laid } from './keep'
+import { Ask } from './Ask'
+import { useKeep, type Laid } from './keep'
 
 const SHEET = { mm: [2000, 1000], in: [8 * 304.8, 4 * 304.8] } // mm, as plate is usually sold; common practice
 const APART = 5 // mm from plate to plate, kerf included; common practice
@@ -37,19 +38,17 @@ export function Sheets() {
       title="On sheets"
       note="what the rack holds first, then as few new sheets as are found; every layout is measured before it is shown; nothing is laid into a plate’s openings, and no plate is turned over"
     >
-      <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
-        {(
-          [
-            ['New sheet, long', long, setLong, 1, 100_000],
-            ['New sheet, wide', wide, setWide, 1, 100_000],
-            ['Between plates', apart, setApart, 0, 500],
-            ['From its edge', edge, setEdge, 0, 500],
-          ] as const
-        ).map(([label, value, set, min, max]) => (
-          <Box key={label} sx={{ width: 262 }}>
-            <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
-          </Box>
-        ))}
+      <Ask
+        lengths={[
+          ['New sheet, long', long, setLong, 1, 100_000],
+          ['New sheet, wide', wide, setWide, 1, 100_000],
+          ['Between plates', apart, setApart, 0, 500],
+          ['From its edge', edge, setEdge, 0, 500],
+        ]}
+        laid={laid}
+        words={['Lay them out', 'Laying them out']}
+        told={['Laying out on sheets', 'thicknesses laid out']}
+      >
         {(
           [
             ['Plates may lie', turns, TURNS, (next) => setTurns(next as keyof typeof TURNS)],
@@ -66,29 +65,9 @@ export function Sheets() {
             />
           </Box>
         ))}
-        <Button
-          variant="outlined"
-          disabled={laid.going}
-          onClick={() => laid.begin({ id: newId(), print: printOf(design) })}
-        >
-          {laid.going ? 'Laying them out' : 'Lay them out'}
-        </Button>
-        {laid.going && <Button onClick={laid.stop}>Stop</Button>}
-      </Box>
-      <TaskBar
-        going={laid.going}
-        task={laid.task}
-        trouble={laid.trouble}
-        label="Laying out on sheets"
-        what="thicknesses laid out"
-      />
+      </Ask>
       {found && (
         <Box role="status" aria-label="The sheets">
-          {laid.asked?.print !== printOf(design) && (
-            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
-              The job was changed since. Lay them out again.
-            </Alert>
-          )}
           {found.nests.length === 0 && <Typography variant="body2">No plate is on the list.</Typography>}
           {found.nests.map((one, index) => (
             <Nest key={`${one.material} ${one.thickness_mm}`} one={one} task={laid.came!.id} index={index} />

@@ -1,12 +1,13 @@
 import { Alert, Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { answer, api } from '../../api'
-import { newId, useDesign, useSessionPart } from '../../app/session'
-import { TaskBar, useTask } from '../../app/tasks'
+import { useDesign, useSessionPart } from '../../app/session'
+import { useTask } from '../../app/tasks'
 import { DrawingView } from '../../drawing'
-import { MmField, Told, useUnits } from '../../quantity'
+import { Told, useUnits } from '../../quantity'
 import { Problem, Section } from '../../ui'
-import { printOf, useKeep, type Laid } from './keep'
+import { Ask } from './Ask'
+import { useKeep, type Laid } from './keep'
 
 const STICK = { mm: 6000, in: 20 * 304.8 } // mm, as tube is usually sold by length; common practice
 const HOLD = 60 // mm that a vice must hold; common practice
@@ -33,44 +34,21 @@ export function Sticks() {
       title="On sticks"
       note="what the rack holds first, then as few new ones as can be; the first trim is sawn off every stick, the last is not used; a layout that is kept takes nothing off the rack until it is cut"
     >
-      <Box sx={{ display: 'flex', gap: 2, alignItems: 'flex-end', flexWrap: 'wrap', mb: 1 }}>
-        {(
-          [
-            ['New stick', stock, setStock, 1, 100_000],
-            ['Kerf', kerf, setKerf, 0, 500],
-            ['First trim', start, setStart, 0, 500],
-            ['Last trim', end, setEnd, 0, 500],
-            ['The vice holds', hold, setHold, 0, 500],
-          ] as const
-        ).map(([label, value, set, min, max]) => (
-          <Box key={label} sx={{ width: 262 }}>
-            <MmField label={label} value={value} min={min} max={max} onChange={(mm) => mm !== null && set(mm)} />
-          </Box>
-        ))}
-        <Button
-          variant="outlined"
-          disabled={laid.going}
-          onClick={() => laid.begin({ id: newId(), print: printOf(design) })}
-        >
-          {laid.going ? 'Laying it out' : 'Lay it out'}
-        </Button>
-        {laid.going && <Button onClick={laid.stop}>Stop</Button>}
-      </Box>
-      <TaskBar
-        going={laid.going}
-        task={laid.task}
-        trouble={laid.trouble}
-        label="Laying out on sticks"
-        what="tubes laid out"
+      <Ask
+        lengths={[
+          ['New stick', stock, setStock, 1, 100_000],
+          ['Kerf', kerf, setKerf, 0, 500],
+          ['First trim', start, setStart, 0, 500],
+          ['Last trim', end, setEnd, 0, 500],
+          ['The vice holds', hold, setHold, 0, 500],
+        ]}
+        laid={laid}
+        words={['Lay it out', 'Laying it out']}
+        told={['Laying out on sticks', 'tubes laid out']}
       />
       {keep.error && <Problem error={keep.error} />}
       {found && (
         <Box role="status" aria-label="The sticks">
-          {laid.asked?.print !== printOf(design) && (
-            <Alert severity="info" variant="outlined" sx={{ mb: 1 }}>
-              The job was changed since. Lay it out again.
-            </Alert>
-          )}
           {found.tubes.map((one, index) => (
             <Box key={`${one.tube} ${one.grade}`} sx={{ mb: 2 }}>
               <Typography variant="body1" sx={{ fontWeight: 600 }}>
