@@ -80,7 +80,7 @@ def test_a_sheet_is_so_until_the_part_is_another_and_says_what_changed(client: F
     save(client, own, design)
     drafted = client.get(f"{path}?m={metal}").json
     assert drafted["current"] is True
-    assert drafted["lines"][0].startswith("The job was changed since, and that is not issued yet.")
+    assert drafted["lines"][0].startswith("The job was changed since, and this part with it; that is not issued yet.")
     assert drafted["changed"]["part_id"] == part_id
     second = issue(client, own, "once more")
     late = client.get(f"{path}?m={metal}").json

@@ -38,7 +38,7 @@ def test_a_part_that_does_not_hold_any_more_is_not_to_be_worked_to_though_its_me
     assert part_out(now, heavy).status == "stop"
     for newer, says in (
         (None, "The job was changed since"),
-        ((6, heavy), "Out of date: rev 6 is issued since. What was made fits."),
+        ((6, heavy), "Out of date: rev 6 is issued since. What was made fits. But"),
     ):
         found = still_so(sheet(), BEFORE, newer, heavy)
         assert found is not None

@@ -46,17 +46,22 @@ def still_so(sheet: Printed, before: Worked, newer: tuple[int, Worked] | None, d
     to_build = _differs(before, newer[1], sheet.part_id) if newer else None
     if newer and to_build is not None:
         other = ", and this part is another in it" if to_build.verdict != "fits" else ""
-        grave.append(f"Out of date: rev {newer[0]} is issued since{other}. {to_build.says}")
+        grave.append(f"Out of date: rev {newer[0]} is issued since{other}.{_holding(to_build)}")
     elif newer:
         said.append(f"rev {newer[0]} is issued since; this part is the same in it.")
     if sheet.metal and part.metal != sheet.metal:
         grave.append(f"The sheet was printed with other figures than rev {sheet.number} gives now: print it again before it is worked to.")  # fmt: skip
     of_draft = _differs(before, draft, sheet.part_id) if to_build is None else None
     if of_draft is not None:
-        told = f"The job was changed since, and that is not issued yet. {of_draft.says}"
+        told = f"The job was changed since, and this part with it; that is not issued yet.{_holding(of_draft)}"
         (said if of_draft.holds else grave).append(told)
     lines = (*grave, *said) or ("The part is as it was printed, and is judged as it was.",)
     return StillSo(current=not grave, lines=lines, differs=to_build or of_draft)
+
+
+def _holding(found: PartChanged) -> str:
+    """What of a part that differs must not be missed; the rest stands beside it, with its figures."""
+    return "" if found.holds else f" {found.says}"
 
 
 def _differs(before: Worked, after: Worked, part_id: str) -> PartChanged | None:

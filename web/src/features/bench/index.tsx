@@ -5,7 +5,7 @@ import { Link as RouterLink, useParams } from 'react-router'
 import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type StepOut, type Unit } from '../../api'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
-import { PartCard, PartChanged, VERDICT } from '../cards'
+import { Headline, PartCard, PartChanged, VERDICT } from '../cards'
 import { handsOf, stepsDone, useTicks, type Ticks } from './ticks'
 
 const AFTER = 1200 // ms after the first card, so that it is light
@@ -272,14 +272,7 @@ function Card(props: {
               </li>
             ))}
           </Box>
-          <Typography
-            sx={{
-              fontWeight: 700,
-              color: part.status === 'ok' ? 'text.primary' : part.status === 'stop' ? 'error.main' : 'warning.main',
-            }}
-          >
-            <Told>{part.headline}</Told>
-          </Typography>
+          <Headline part={part} />
         </>
       )}
     </Box>

@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material'
-import type { PartOut } from '../../api'
+import type { BenchPartOut, PartOut } from '../../api'
 import { Told, useUnits } from '../../quantity'
 
 type Card = NonNullable<PartOut['card']>
@@ -82,6 +82,22 @@ function Lines({ lines, size }: { lines: Card['lines']; size: number }) {
       {line.mm !== null && ` ${main(line.mm)}`}
     </Typography>
   ))
+}
+
+/** Whether a part holds, in its own words. */
+export function Headline({ part }: { part: Pick<BenchPartOut, 'status' | 'headline'> }) {
+  const { status, headline } = part
+  return (
+    <Typography
+      sx={{
+        fontWeight: 700,
+        my: 1,
+        color: status === 'ok' ? 'text.primary' : status === 'stop' ? 'error.main' : 'warning.main',
+      }}
+    >
+      <Told>{headline}</Told>
+    </Typography>
+  )
 }
 
 /** The word DRAFT across what it lies over. */

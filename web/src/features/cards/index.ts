@@ -1,3 +1,3 @@
-export { Draft, PartCard } from './PartCard'
+export { Draft, Headline, PartCard } from './PartCard'
 export { PartChanged } from './PartChanged'
 export { VERDICT } from './verdicts'

@@ -5,7 +5,7 @@ import { Link as RouterLink, useParams, useSearchParams } from 'react-router'
 import { answer, api, type Unit } from '../../api'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Problem } from '../../ui'
-import { PartCard, PartChanged, VERDICT } from '../cards'
+import { Headline, PartCard, PartChanged, VERDICT } from '../cards'
 
 /** What a printed sheet's code opens: whether the part is still so, what changed, and its card as it is to be made now. */
 export function SheetView() {
@@ -47,7 +47,8 @@ export function SheetView() {
     )
   if (!found.data || !bench.data || !units) return <Busy what="Looking whether it is still so" />
   const sheet = found.data
-  const card = bench.data.parts.find((part) => part.id === partId)?.card
+  const part = bench.data.parts.find((one) => one.id === partId)
+  const { issued, draft } = bench.data
   return (
     <UnitsContext value={units}>
       <Box component="main" sx={{ minHeight: '100dvh', bgcolor: 'background.paper', p: 2, maxWidth: 720, mx: 'auto' }}>
@@ -86,12 +87,19 @@ export function SheetView() {
             </Box>
           )}
         </Box>
-        <Typography sx={{ fontWeight: 700, color: bench.data.draft ? 'warning.main' : 'text.primary' }}>
-          {bench.data.draft
-            ? 'As the draft stands, not to cut from'
-            : `As rev ${bench.data.issued?.number} has it, which is issued`}
+        <Typography sx={{ fontWeight: 700, color: draft ? 'warning.main' : 'text.primary' }}>
+          {draft ? 'As the draft stands, not to cut from' : `As rev ${issued?.number} has it, which is issued`}
         </Typography>
-        {card ? <PartCard card={card} draft={bench.data.draft} /> : <Typography>It has no card there.</Typography>}
+        {!issued?.reviewer && <Typography sx={{ fontWeight: 700, color: 'warning.main' }}>NOT REVIEWED</Typography>}
+        {issued?.reviewer && !draft && <Typography>reviewed by {issued.reviewer}</Typography>}
+        {part?.card ? (
+          <>
+            <PartCard card={part.card} draft={draft} />
+            <Headline part={part} />
+          </>
+        ) : (
+          <Typography>It has no card there.</Typography>
+        )}
         <Button component={RouterLink} to={`/jobs/${jobId}`} sx={{ mt: 2 }}>
           To the whole job
         </Button>

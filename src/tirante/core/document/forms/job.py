@@ -513,7 +513,8 @@ _OF_ROW = (
 RACK: dict[str, tuple[Field, ...]] = {
     "row": (*_ROW, *_OF_ROW),
     "row of sheet": (
-        *_ROW,
+        *_ROW[:-1],
+        number(RackRow, "length_mm", "Long, along its grain", "mm"),
         number(RackRow, "width_mm", "Wide", "mm"),
         number(RackRow, "thick_mm", "Thick", "mm", optional=True, empty="as its size says"),
         *_OF_ROW,
