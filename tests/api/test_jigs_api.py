@@ -67,7 +67,13 @@ def test_tools_of_an_end_and_one_jig_for_all_links_come_once(client: FlaskClient
     made = client.post("/api/jigs/of-end", json={"design": design, "end_id": end, "ids": ids(9)}).json["parts"]
     assert [one["kind"] for one in made] == ["hub_stand", "plate_jig", "dummy_damper"]
     one = client.post("/api/jigs/for-links", json={"design": design, "jig_id": ids(1)[0]}).json["parts"]
-    design["parts"] += made + one
+    hanger = client.post("/api/jigs/hanger", json={"design": design, "end_id": end, "jig_id": ids(1)[0]}).json["parts"]
+    assert [part["kind"] for part in hanger] == ["hanger"]
+    design["parts"] += made + one + hanger
+    for of, why in ((end, "has a hanger already"), (ids(1)[0], "not there any more")):
+        twice = client.post("/api/jigs/hanger", json={"design": design, "end_id": of, "jig_id": ids(1)[0]})
+        assert (twice.status_code, twice.json["issues"][0]["path"]) == (422, "end_id")
+        assert why in twice.json["message"]
     assert client.post("/api/jigs/of-end", json={"design": design, "end_id": end, "ids": []}).json["parts"] == []
     again = client.post("/api/jigs/for-links", json={"design": design, "jig_id": ids(1)[0]})
     assert (again.status_code, again.json["issues"][0]["path"]) == (422, "jig_id")

@@ -21,7 +21,7 @@ from tirante.core.job.lay_jigs import of_end
 from tirante.core.job.memory import Memory
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
-from tirante.core.parts.part import BoughtPiece, Part, PlatePiece
+from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, TubePiece
 from tirante.core.parts.registry import kind_of
 
 Array = NDArray[np.float64]
@@ -112,13 +112,16 @@ def test_an_end_s_stand_and_dummies_are_parts_of_the_job_at_its_own_wheel() -> N
     assert stand is not None
     assert stand.complete, stand.faults
     wheel = end.end.wheel
-    assert stand.own.height == wheel.loaded_radius_mm
-    assert (stand.own.camber, stand.own.toe) == (wheel.camber_deg, wheel.toe_deg)
+    face = stand.own.face
+    assert face.height == pytest.approx(
+        wheel.loaded_radius_mm * cos(radians(wheel.camber_deg))
+    )  # its tyre leans with it
+    assert (face.camber, face.toe) == (wheel.camber_deg, wheel.toe_deg)
     plate = next(one for one in stand.pieces if isinstance(one, PlatePiece) and one.name == "upright plate")
     assert plate.outline is not None
-    for one in stand.own.holes:  # seen from outside on the left: forward is to the left
+    for one in face.holes:  # seen from outside on the left: forward is to the left
         assert any(h.x == pytest.approx(-one.forward) and h.y == pytest.approx(one.height) for h in plate.outline.holes)
-    asked = [one for one in stand.own.holes if one.washers > 0.05]
+    asked = [one for one in face.holes if one.washers > 0.05]
     assert len([one for one in stand.pieces if isinstance(one, BoughtPiece) and one.sort == "washer"]) == len(asked)
     for part in (job.part(one.id) for one in made):
         assert part is not None
@@ -284,3 +287,55 @@ def test_an_upright_that_differs_left_and_right_is_told_where_and_none_is_laid_o
         assert part.complete is complete
         if ends[0] is unlike:
             assert "differ at tie outer" in part.faults[0].message
+
+
+def stood(name: str, **more: object) -> Part:
+    design = load_design((ROOT / f"data/demo/{name}.json").read_bytes())
+    one = HubStand(id=ID.format(30), name="stand", end_id=design.ends[0].id, **more)  # type: ignore[arg-type]
+    part = work(design.model_copy(update={"parts": (*design.parts, one)}), MEMORY).part(one.id)
+    assert part is not None
+    return part
+
+
+def test_the_face_of_a_wheel_that_leans_in_stands_higher_the_further_out_it_lies() -> None:
+    """Tern's rear: 308 mm of tyre at −1.2°, the face 30 mm out by its rim."""
+    assert stood("tern").own.face.height == pytest.approx(308.0 * cos(radians(1.2)) + 30.0 * sin(radians(1.2)))
+    assert stood("tern", face_mm=60.0).own.face.height - stood("tern").own.face.height == pytest.approx(
+        30.0 * sin(radians(1.2))
+    )
+    assert stood("tern", height_mm=333.0).own.face.height == 333.0
+
+
+def test_a_stand_of_square_tube_ends_under_the_hub_s_nuts_and_its_plate_laps_it() -> None:
+    part = stood(
+        "tern",
+        base="square tube",
+        tube_mm=40.0,
+        tube_wall_mm=2.5,
+        lap_mm=70.0,
+        edge_mm=25.0,
+        foot_mm=300.0,
+        height_mm=310.0,
+    )
+    assert part.complete, part.faults
+    tubes = {one.name: one for one in part.pieces if isinstance(one, TubePiece)}
+    post = 310.0 - 114.3 / 2 - 25.0
+    assert {one.tube for one in tubes.values()} == {"box 40 × 40 × 2.5"}
+    assert tubes["post"].length == pytest.approx(post - 40.0)  # it stands on its foot
+    assert tubes["foot, along the car"].length == 300.0
+    plate = next(one for one in part.pieces if isinstance(one, PlatePiece))
+    assert plate.outline is not None
+    assert (plate.outline.bounds[1], plate.outline.bounds[3]) == (
+        pytest.approx(post - 70.0),
+        pytest.approx(310.0 + 114.3 / 2 + 25.0),
+    )
+    assert [one.name for one in part.pieces if isinstance(one, PlatePiece)] == ["hub plate"]
+    low = stood("tern", base="square tube", height_mm=180.0)
+    assert [one.field for one in low.faults] == ["lap_mm"]
+    fits = stood(
+        "tern",
+        base="square tube",
+        height_mm=180.0,
+        lap_mm=float(low.faults[0].message.split(", ")[1].split(" mm")[0]) - 1.0,
+    )
+    assert fits.complete, fits.faults

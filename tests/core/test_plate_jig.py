@@ -11,14 +11,19 @@ from numpy.typing import NDArray
 
 from tests.conftest import ROOT
 from tests.core.test_jig_hands import turned
-from tests.jobs import work
+from tests.jobs import with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.parts.plate_jig import PlateJig
+from tirante.core.document.parts.plate_link import PlateLink
+from tirante.core.document.parts.rocker import Rocker
+from tirante.core.document.template import SpinJoint
 from tirante.core.document.upgrades import load_design
 from tirante.core.drawing.model import Area, Drawing, Text
 from tirante.core.errors import InputError
 from tirante.core.jigs.features import Features
 from tirante.core.jigs.handed import signed_height
+from tirante.core.jigs.plate import laid_out
+from tirante.core.jigs.posts import Sizes
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.lay_jigs import jig_for, lay_out
 from tirante.core.job.memory import Memory
@@ -35,7 +40,7 @@ ID = "0190a000-0000-7000-8000-00000000aa{:02d}"
 MEMORY = Memory()
 HELD = [
     ("marram", "Front lower arm"), ("marram", "Front upper arm"), ("plover", "Front radius arm"), ("plover", "Rear arm"), ("marram", "Panhard rod"),
-    ("dunlin", "Front drop link"), ("tern", "Toe link"),
+    ("dunlin", "Front drop link"), ("tern", "Toe link"), ("dunlin", "Front rocker"),
 ]  # fmt: skip
 
 
@@ -279,8 +284,8 @@ def test_lay_out_makes_one_for_each_member_that_has_none_and_names_the_others() 
     worked = work(design, MEMORY)
     made, left = lay_out(worked, [ID.format(i) for i in range(20)])
     names = {part.id: part.name for part in design.parts}
-    assert [names[one.holds] for one in made] == ["Front upper arm", "Front lower arm"]
-    assert {one.name for one in left} == {"Front rocker", "Front anti-roll bar", "Front steering rack"}
+    assert [names[one.holds] for one in made] == ["Front upper arm", "Front lower arm", "Front rocker"]
+    assert {one.name for one in left} == {"Front anti-roll bar", "Front steering rack"}
     again = work(design.model_copy(update={"parts": (*design.parts, *made)}), MEMORY)
     assert lay_out(again, [ID.format(i) for i in range(20)])[0] == []
     with pytest.raises(InputError) as found:
@@ -395,3 +400,81 @@ def test_rod_ends_and_tabs_are_held_over_what_their_bolts_clamp() -> None:
     tabs = next(one for one in arm.joints if one.point == "lower_outer")  # type: ignore[attr-defined]
     held = next(one for one in features.held if one.name == "lower outer")
     assert (held.bore, held.wide) == (tabs.pin.bolt_mm, tabs.pin.between_mm + 2 * tabs.pin.plate_mm)
+
+
+def test_a_rocker_s_bores_lie_as_far_from_the_line_it_turns_about_as_in_its_end_and_its_boss_is_free_for_a_torch() -> (
+    None
+):
+    worked, part, features = with_jig("dunlin", "Front rocker")
+    rocker = next(one for one in worked.design.parts if one.name == "Front rocker")
+    assert isinstance(rocker, Rocker)
+    end = worked.design.end(rocker.end_id)
+    assert end is not None
+    points = {one: np.array(at) for one, at in end.end.points.items()}
+    template = worked.template(rocker.end_id)
+    spin = next(one for one in template.joints if isinstance(one, SpinJoint) and one.body == rocker.body)
+    at, way = points[spin.point], part_axis(worked, rocker)
+    lengths = {frozenset((one.one, one.other)): one.mm for one in part.own.hands[0].jig.distances}
+    assert len(features.held) == 1 + len(rocker.eyes)
+    for eye in rocker.eyes:
+        out = points[eye.point] - at
+        off = float(np.linalg.norm(out - (out @ way) * way))
+        assert lengths[frozenset(("pivot", eye.point.replace("_", " ")))] == pytest.approx(off, abs=1e-6)
+    jig = part.own.hands[0].jig
+    boss = next(one for one in jig.joints if one.held.name == "pivot")
+    faces = rocker.inside_mm / 2 + rocker.plate_mm  # of its two plates, from their middle
+    bead = rocker.boss_mm / 2 + rocker.leg_mm
+    under = next(post for post in jig.posts if post.of == "pivot")
+    assert boss.at[2] - faces - under.top >= bead + part.saved.room_mm - 1e-9
+    assert boss.at[2] - faces - under.top < bead + part.saved.room_mm + 1.0
+    for eye in (one for one in jig.joints if one.held.name != "pivot"):
+        post = next(one for one in jig.posts if one.of == eye.held.name)
+        assert post.top == pytest.approx(boss.at[2] - faces)  # the lower plate lies on it
+    dummy = next(one.what for one in part.pieces if "dummy at pivot" in getattr(one, "what", ""))
+    assert (
+        f"⌀{rocker.bore_mm - 1.0 - 0.1:.2f} × {rocker.boss_length_mm:.1f} mm" in dummy
+    )  # bored after welding: half a millimetre is left all round
+
+
+def part_axis(worked: Worked, rocker: Rocker) -> Array:
+    from tirante.core.suspension.on_body import places_on
+
+    place = next(
+        one
+        for one in places_on(worked.template(rocker.end_id), worked.ends[rocker.end_id], rocker.body)
+        if one.sort == "pivot"
+    )
+    return np.array(place.bolt) / np.linalg.norm(place.bolt)
+
+
+def test_a_rocker_stood_on_edge_has_room_under_its_plates_and_a_plate_on_one_alone_is_welded_on_both_faces() -> None:
+    worked, _, _ = with_jig("dunlin", "Front rocker")
+    saved = next(one for one in worked.design.parts if one.name == "Front rocker")
+    assert isinstance(saved, Rocker)
+    features = kind_of(saved).features(saved, worked)
+    assert isinstance(features, Features)
+    edge = laid_out(features, Sizes(clearance=37.0), (np.array([0.0, 1.0, 0.0]), "on edge"))
+    lowest = min(corner[1] for one in features.sheets for corner in one.corners)
+    assert edge.joints[0].at[2] + lowest - features.held[0].p[1] >= 37.0 - 1e-9
+    one = saved.model_copy(update={"plates": 1})
+    single = kind_of(one).features(one, work(with_part(worked.design, one), MEMORY))
+    assert isinstance(single, Features)
+    assert [ring.at[2] for ring in single.rings] == [-one.plate_mm / 2, one.plate_mm / 2]
+    assert {held.wide for held in single.held if held.name != "pivot"} == {one.plate_mm}
+
+
+def test_what_is_cut_whole_from_plate_asks_for_no_jig_and_says_why() -> None:
+    from tirante.core.document.fields import Length
+    from tirante.core.document.parts.common import CentreToCentre
+
+    flat = PlateLink(id=ID.format(7), name="flat", between=CentreToCentre(length=Length(mm=200.0)), plates=2)
+    worked = work(demo("tern").model_copy(update={"parts": (flat,)}), MEMORY)
+    with pytest.raises(InputError, match=r"Nothing of it is welded.*Drill both plates in one"):
+        jig_for(worked, flat, ID.format(8))
+    # and nobody waits for one: the station is settled by the jig of what is welded
+    link = next(one for one in demo("tern").parts if one.kind == "link")
+    both = work(
+        demo("tern").model_copy(update={"parts": (flat, link, PlateJig(id=ID.format(9), name="j", holds=link.id))}),
+        MEMORY,
+    )
+    assert evaluate(both).marks["jigs"] == "good"

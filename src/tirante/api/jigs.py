@@ -13,7 +13,7 @@ from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_p
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch
 from tirante.core.document.fields import Id
-from tirante.core.job.lay_jigs import for_links, for_member, jig_for, lay_out, of_end
+from tirante.core.job.lay_jigs import for_links, for_member, hanger_for, jig_for, lay_out, of_end
 
 blueprint = Blueprint("jigs", __name__)
 
@@ -51,6 +51,13 @@ class EndJigsIn(DesignIn):
     ids: Annotated[list[Id], Field(max_length=20)]
 
 
+class HangerIn(DesignIn):
+    """An end whose hubs are to hang from a beam; its id made by the client."""
+
+    end_id: Id
+    jig_id: Id
+
+
 class NoJigOut(BaseModel):
     """A member that no jig was laid out for, and why."""
 
@@ -82,6 +89,14 @@ def end_jigs(data: EndJigsIn) -> PatchOut:
     made = of_end(job, data.end_id, data.ids)
     room_for(job, len(made))
     return patch_out(Patch(parts=tuple(made)))
+
+
+@operation(blueprint, "POST", "/api/jigs/hanger", body=HangerIn, answer=PatchOut)
+def end_hanger(data: HangerIn) -> PatchOut:
+    """A beam over the rails that both hubs of an end hang from."""
+    job = worked(data.design)
+    room_for(job, 1)
+    return patch_out(Patch(parts=(hanger_for(job, data.end_id, data.jig_id),)))
 
 
 @operation(blueprint, "POST", "/api/jigs/for-links", body=SetJigIn, answer=PatchOut)

@@ -582,6 +582,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jigs/hanger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A beam over the rails that both hubs of an end hang from. */
+        post: operations["end_hanger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jigs/new": {
         parameters: {
             query?: never;
@@ -1933,7 +1950,7 @@ export interface components {
             /** Left */
             left: components["schemas"]["NoJigOut"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Hanger"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -4462,7 +4479,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Hanger"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             /**
              * Schema Version
              * @default 5
@@ -6382,6 +6399,192 @@ export interface components {
             thickness_mm: number;
         };
         /**
+         * Hanger
+         * @description A beam across the car's rails from which both hubs hang, each bolted by its studs to a plate.
+         */
+        Hanger: {
+            /**
+             * Beam Mm
+             * @default 60
+             */
+            beam_mm: number;
+            /**
+             * Beam Wall Mm
+             * @default 3
+             */
+            beam_wall_mm: number;
+            /**
+             * Blocks Mm
+             * @default 0
+             */
+            blocks_mm: number;
+            /**
+             * Camber Deg
+             * @description null: as the end has it
+             * @default null
+             */
+            camber_deg: number | null;
+            /**
+             * Circle Mm
+             * @default 114.3
+             */
+            circle_mm: number;
+            /**
+             * Edge Mm
+             * @default 30
+             */
+            edge_mm: number;
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Face Mm
+             * @description of the hub, outboard of the wheel's middle plane; null: as the end's rim has it
+             * @default null
+             */
+            face_mm: number | null;
+            /**
+             * First Deg
+             * @default 0
+             */
+            first_deg: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hanger";
+            /**
+             * Lap Mm
+             * @default 60
+             */
+            lap_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Past Mm
+             * @default 30
+             */
+            past_mm: number;
+            /**
+             * Plate Mm
+             * @default 10
+             */
+            plate_mm: number;
+            /**
+             * Plate Name
+             * @default S235 plate
+             */
+            plate_name: string;
+            /**
+             * Rail Out Mm
+             * @description from one rail's outer side to the other's; null: of the car's own rails
+             * @default null
+             */
+            rail_out_mm: number | null;
+            /**
+             * Rail Top Mm
+             * @description height of the rails' tops; null: of the car's own rails
+             * @default null
+             */
+            rail_top_mm: number | null;
+            /**
+             * Recess Mm
+             * @default 67
+             */
+            recess_mm: number;
+            /**
+             * Side
+             * @default pair
+             * @enum {string}
+             */
+            side: "left" | "right" | "pair" | "centre";
+            /**
+             * Stud Mm
+             * @default 12
+             */
+            stud_mm: number;
+            /**
+             * Studs
+             * @default 5
+             */
+            studs: number;
+            /**
+             * Toe Deg
+             * @description null: as the end has it
+             * @default null
+             */
+            toe_deg: number | null;
+            /**
+             * Tube Mm
+             * @default 50
+             */
+            tube_mm: number;
+            /**
+             * Tube Wall Mm
+             * @default 3
+             */
+            tube_wall_mm: number;
+            /**
+             * Used
+             * @default
+             */
+            used: string;
+        };
+        /**
+         * HangerIn
+         * @description An end whose hubs are to hang from a beam; its id made by the client.
+         */
+        HangerIn: {
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
+            /**
+             * Jig Id
+             * @description UUID
+             */
+            jig_id: string;
+        };
+        /**
+         * HangerOwn
+         * @description What only a hanger has.
+         */
+        HangerOwn: {
+            /** Apart Mm */
+            apart_mm: number;
+            /** Camber Deg */
+            camber_deg: number;
+            /** Drop Mm */
+            drop_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hanger";
+            /** Rail */
+            rail: string;
+            /** Same For Both */
+            same_for_both: boolean;
+            /** Studs */
+            studs: components["schemas"]["StudOut"][];
+            /** Toe Deg */
+            toe_deg: number;
+        };
+        /**
          * HeldJoint
          * @description A joint: what is held, the bracket that holds it (null: nothing here yet), bolt, spacers and shims.
          */
@@ -6586,9 +6789,15 @@ export interface components {
         };
         /**
          * HubStand
-         * @description A plate that stands in a wheel's place, bolted to the hub's studs.
+         * @description A stand in a wheel's place, bolted to the hub's studs: of plate, or a plate on a post of square tube.
          */
         HubStand: {
+            /**
+             * Base
+             * @default plate
+             * @enum {string}
+             */
+            base: "plate" | "square tube";
             /**
              * Camber Deg
              * @description null: as the end has it
@@ -6611,6 +6820,12 @@ export interface components {
              */
             end_id: string;
             /**
+             * Face Mm
+             * @description of the hub, outboard of the wheel's middle plane; null: as the end's rim has it
+             * @default null
+             */
+            face_mm: number | null;
+            /**
              * First Deg
              * @default 0
              */
@@ -6622,7 +6837,7 @@ export interface components {
             foot_mm: number;
             /**
              * Height Mm
-             * @description of the wheel’s axis over the floor; null: the tyre’s loaded radius
+             * @description of the middle of the hub's face over the floor; null: as tyre, camber and rim have it
              * @default null
              */
             height_mm: number | null;
@@ -6636,6 +6851,11 @@ export interface components {
              * @enum {string}
              */
             kind: "hub_stand";
+            /**
+             * Lap Mm
+             * @default 60
+             */
+            lap_mm: number;
             /** Name */
             name: string;
             /**
@@ -6680,6 +6900,16 @@ export interface components {
              * @default null
              */
             toe_deg: number | null;
+            /**
+             * Tube Mm
+             * @default 50
+             */
+            tube_mm: number;
+            /**
+             * Tube Wall Mm
+             * @default 3
+             */
+            tube_wall_mm: number;
             /**
              * Used
              * @default
@@ -9108,7 +9338,7 @@ export interface components {
             notes: string[];
             /** Of End */
             of_end: string | null;
-            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["HubStandOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateJigOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SetJigOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
+            own: (components["schemas"]["AngleOwn"] | components["schemas"]["AntiRollBarOwn"] | components["schemas"]["ArmOwn"] | components["schemas"]["AxleSaddleOwn"] | components["schemas"]["BearingPadOwn"] | components["schemas"]["BoxedOwn"] | components["schemas"]["CarrierPlateOwn"] | components["schemas"]["DriveShaftOwn"] | components["schemas"]["FoldedOwn"] | components["schemas"]["FrameArmOwn"] | components["schemas"]["HangerOwn"] | components["schemas"]["HubStandOwn"] | components["schemas"]["LappedOwn"] | components["schemas"]["LeafPerchOwn"] | components["schemas"]["LinkOwn"] | components["schemas"]["PlateJigOwn"] | components["schemas"]["PlateLinkOwn"] | components["schemas"]["RailSleeveOwn"] | components["schemas"]["RockerOwn"] | components["schemas"]["SetJigOwn"] | components["schemas"]["SingleOwn"] | components["schemas"]["SplitClampOwn"] | components["schemas"]["SpringSeatOwn"] | components["schemas"]["SteeringRackOwn"] | components["schemas"]["StrapOwn"] | components["schemas"]["StrikePadOwn"] | components["schemas"]["TabOwn"]) | null;
             /** Own Mirror */
             own_mirror: boolean;
             /** Procedure */
@@ -9246,7 +9476,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Hanger"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -10086,7 +10316,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Hanger"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -10131,7 +10361,7 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["HeldJoint"][];
             /** Parts */
-            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
+            parts: (components["schemas"]["AngleBracket"] | components["schemas"]["tirante__core__document__parts__anti_roll_bar__AntiRollBar"] | components["schemas"]["Arm"] | components["schemas"]["AxleSaddle"] | components["schemas"]["BearingPad"] | components["schemas"]["BoxedLink"] | components["schemas"]["BracketBar"] | components["schemas"]["CarrierPlate"] | components["schemas"]["DriveShaft"] | components["schemas"]["DummyDamper"] | components["schemas"]["FoldedU"] | components["schemas"]["FrameArm"] | components["schemas"]["Hanger"] | components["schemas"]["HubStand"] | components["schemas"]["LappedPlate"] | components["schemas"]["LeafPerch"] | components["schemas"]["Link"] | components["schemas"]["PlateJig"] | components["schemas"]["PlateLink"] | components["schemas"]["RailSleeve"] | components["schemas"]["Rocker"] | components["schemas"]["SetJig"] | components["schemas"]["SingleTab"] | components["schemas"]["SplitClamp"] | components["schemas"]["SpringSeat"] | components["schemas"]["SteeringRack"] | components["schemas"]["StrapTab"] | components["schemas"]["StrikePad"] | components["schemas"]["TabPair"])[];
             rows: components["schemas"]["Catalogue"];
             /**
              * Told
@@ -15578,6 +15808,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MemberJigIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_hanger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangerIn"];
             };
         };
         responses: {

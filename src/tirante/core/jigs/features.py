@@ -73,6 +73,17 @@ class Sheet:
     name: str
     corners: tuple[tuple[float, float, float], ...]
     thickness: float
+    stopped: bool = True  # whether a stop is put under it; not one whose own bores hold it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ring:
+    """A bead round a bore, as that of a boss in a plate: what is welded, at which held place, its middle and how far it reaches."""
+
+    name: str
+    to: str
+    at: tuple[float, float, float]
+    reach: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,6 +93,7 @@ class Features:
     held: tuple[Held, ...]
     bars: tuple[Bar, ...] = ()
     sheets: tuple[Sheet, ...] = ()
+    rings: tuple[Ring, ...] = ()
     not_held: tuple[str, ...] = ()  # what of it no jig here holds, in words
 
     def mirrored(self) -> Features:
@@ -91,6 +103,7 @@ class Features:
             held=tuple(replace(one, at=_m(one.at), axis=_m(one.axis)) for one in self.held),
             bars=tuple(replace(one, a=_m(one.a), b=_m(one.b)) for one in self.bars),
             sheets=tuple(replace(one, corners=tuple(_m(corner) for corner in one.corners)) for one in self.sheets),
+            rings=tuple(replace(one, at=_m(one.at)) for one in self.rings),
         )
 
 
@@ -100,7 +113,7 @@ def _m(v: tuple[float, float, float]) -> tuple[float, float, float]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Seam:
-    """A bead round the end of a bar, or beside it: its middle and how far it reaches."""
+    """A bead round the end of a bar, beside it, or round a bore: its middle and how far it reaches."""
 
     bar: str
     to: str
@@ -108,13 +121,14 @@ class Seam:
     reach: float
 
 
-def seams_of(bars: Sequence[Bar]) -> tuple[Seam, ...]:
-    """Every bead that is laid at the ends of bars.
+def seams_of(bars: Sequence[Bar], rings: Sequence[Ring] = ()) -> tuple[Seam, ...]:
+    """Every bead that is laid at the ends of bars, and round bores.
 
     Args:
         bars: of a part.
+        rings: likewise.
     """
-    found = []
+    found = [Seam(bar=one.name, to=one.to, at=np.array(one.at), reach=one.reach) for one in rings]
     for bar in bars:
         a, b = np.array(bar.a), np.array(bar.b)
         way = (b - a) / np.linalg.norm(b - a)

@@ -27,6 +27,26 @@ class StudHole:
     washers: float
 
 
+@dataclass(frozen=True, slots=True)
+class OnFlange:
+    """The studs that are bolted, from the middle of the hub's face: number, forward, up, outward [mm]."""
+
+    studs: tuple[tuple[int, float, float, float], ...]
+
+    @property
+    def out(self) -> float:
+        """How far an upright plate on them stands outboard of the middle of the face, which leans on it by the stud without washers [mm]."""
+        return max(y for *_, y in self.studs)
+
+    def at(self, height: float) -> tuple[StudHole, ...]:
+        """Where they come through it, and the washers on each.
+
+        Args:
+            height: of the middle of the face [mm].
+        """
+        return tuple(StudHole(number=number, forward=x, up=z, height=height + z, washers=self.out - y) for number, x, z, y in self.studs)  # fmt: skip
+
+
 def stud_holes(
     *, studs: int, circle: float, first_deg: float, used: tuple[int, ...], height: float, camber_deg: float, toe_deg: float
 ) -> tuple[StudHole, ...]:  # fmt: skip
@@ -40,7 +60,7 @@ def stud_holes(
         circle: that they stand on [mm].
         first_deg: the first, from straight up, clockwise as seen [°].
         used: which of them are bolted, counted from 1.
-        height: of the wheel's axis over the floor [mm].
+        height: of the middle of the hub's face over the floor [mm].
         camber_deg: wanted, positive with the top outward [°].
         toe_deg: wanted, positive with the front inward [°].
 
@@ -49,6 +69,22 @@ def stud_holes(
 
     Source:
         Geometry (derived): the flange's plane by its two traces; shim = vertical stud spacing · tan camber.
+    """
+    return on_flange(studs=studs, circle=circle, first_deg=first_deg, used=used, camber_deg=camber_deg, toe_deg=toe_deg).at(height)  # fmt: skip
+
+
+def on_flange(
+    *, studs: int, circle: float, first_deg: float, used: tuple[int, ...], camber_deg: float, toe_deg: float
+) -> OnFlange:
+    """The studs as camber and toe turn them; refusals and source as of `stud_holes`.
+
+    Args:
+        studs: on the hub's flange.
+        circle: that they stand on [mm].
+        first_deg: the first, from straight up, clockwise as seen [°].
+        used: which of them are bolted, counted from 1.
+        camber_deg: wanted, positive with the top outward [°].
+        toe_deg: wanted, positive with the front inward [°].
     """
     require_range("camber_deg", camber_deg, -15.0, 15.0)
     require_range("toe_deg", toe_deg, -15.0, 15.0)
@@ -68,10 +104,7 @@ def stud_holes(
         # clockwise from straight up with the front on the left: a quarter on is the rear
         at = circle / 2 * (cos(turn) * up - sin(turn) * ahead)
         found.append((number, float(at[0]), float(at[2]), float(at[1])))
-    out = max(y for *_, y in found)
-    return tuple(
-        StudHole(number=number, forward=x, up=z, height=height + z, washers=out - y) for number, x, z, y in found
-    )  # fmt: skip
+    return OnFlange(tuple(found))
 
 
 def same_for_both(holes: tuple[StudHole, ...], within: float = 0.05) -> bool:

@@ -136,7 +136,7 @@ def laid_out(
     moved = set_off(features, shrink)
     now = _set(features, moved)
     ways = plane_with(now, *plane, datum=begin)
-    seams = seams_of(now.bars)
+    seams = seams_of(now.bars, now.rings)
     spacers = [_spacer(one, seams, sizes.room) for one in now.held]
     lift = _lift(now, ways, spacers, sizes)
     base = ways.flat(now.held[begin].p)
@@ -155,6 +155,8 @@ def laid_out(
     rests, lacking = _rests(bars, posts, placed, sizes)
     stops = []
     for sheet in now.sheets:
+        if not sheet.stopped:
+            continue
         stop = _stop(sheet.name, [put(np.array(corner)) for corner in sheet.corners], sheet.thickness, sizes)
         if stop is None or any(float(stop.off(seam.at[None])[0]) < seam.reach + sizes.room for seam in placed):
             lacking.append(f"No stop under {sheet.name}: there is no room for one beside the beads. Clamp it until it is tacked.")  # fmt: skip
@@ -185,6 +187,7 @@ def _set(features: Features, moved: Array) -> Features:
         features,
         held=tuple(replace(one, at=go(one.at, one.name)) for one in features.held),
         bars=tuple(replace(bar, a=go(bar.a, bar.to[0]), b=go(bar.b, bar.to[1])) for bar in features.bars),
+        rings=tuple(replace(one, at=go(one.at, one.to)) for one in features.rings),
     )
 
 
@@ -214,6 +217,11 @@ def _lift(features: Features, ways: Plane, spacers: Sequence[float], sizes: Size
     for bar in features.bars:
         lowest = min(float(np.array(end) @ ways.n) for end in (bar.a, bar.b))
         need.append(sizes.clearance + bar.od / 2 - lowest)
+    for sheet in features.sheets:
+        corners = np.array(sheet.corners)
+        normal = np.cross(corners[1] - corners[0], corners[2] - corners[0])
+        half = sheet.thickness / 2 * abs(float(normal @ ways.n)) / float(np.linalg.norm(normal))
+        need.append(sizes.clearance + half - float(np.min(corners @ ways.n)))
     return max(need)
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from tirante.core.document.parts.bracket_bar import BracketBar
 from tirante.core.document.parts.dummy_damper import DummyDamper
+from tirante.core.document.parts.hanger import Hanger
 from tirante.core.document.parts.hub_stand import HubStand
 from tirante.core.document.parts.plate_jig import PlateJig, UprightOf
 from tirante.core.document.parts.saved import SavedPart
@@ -16,6 +17,8 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.dummy_damper.kind import sides_differ
 from tirante.core.parts.plate_jig.upright import stands_twice
 from tirante.core.parts.registry import kind_of
+
+GONE = InputError("That suspension end is not there any more.", code="missing", fields=("end_id",))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,7 +62,7 @@ def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
     """
     end = job.design.end(end_id)
     if end is None:
-        raise InputError("That suspension end is not there any more.", code="missing", fields=("end_id",))
+        raise GONE
     known = {(part.kind, getattr(part, "damper", "")) for part in job.design.parts if part.of_end == end_id}
     made: list[SavedPart] = []
 
@@ -89,6 +92,25 @@ def of_end(job: Worked, end_id: str, ids: Sequence[str]) -> list[SavedPart]:
             made.append(one.model_copy(update={"side": "left", "name": f"{one.name}, left"}))
             made.append(one.model_copy(update={"side": "right", "name": f"{one.name}, right", "id": next_id()}))
     return made
+
+
+def hanger_for(job: Worked, end_id: str, jig_id: str) -> Hanger:
+    """A hanger for both hubs of an end.
+
+    Args:
+        job: that it belongs to.
+        end_id: of the end.
+        jig_id: made by the client.
+
+    Raises:
+        InputError: there is no such end, or it has a hanger already.
+    """
+    end = job.design.end(end_id)
+    if end is None:
+        raise GONE
+    if any(isinstance(part, Hanger) and part.end_id == end_id for part in job.design.parts):
+        raise InputError(f"{end.name} has a hanger already.", code="contradictory", fields=("end_id",))
+    return Hanger(id=jig_id, name=f"{end.name[:60]} hub hanger", end_id=end_id)
 
 
 def for_links(job: Worked, jig_id: str) -> SetJig:

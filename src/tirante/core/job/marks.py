@@ -59,7 +59,11 @@ def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:
 def _jigs(parts: list[PartOut], members: list[PartOut]) -> Mark:
     """By the members that a jig holds, of plate and posts or a link's own rail."""
     made = {part.own.holds_id for part in parts if isinstance(part.own, PlateJigOwn) and part.complete}
-    done = [part.jig is not None or part.id in made for part in members if not KINDS[part.kind].bought]
+    done = [
+        part.jig is not None or part.id in made
+        for part in members
+        if not KINDS[part.kind].bought and KINDS[part.kind].welded
+    ]
     if any(part.station == "jigs" and part.status == "incomplete" for part in parts):
         return "in hand"
     if not any(done):

@@ -164,6 +164,7 @@ class Kind(Generic[S]):
     changes = False  # whether `cheaper` does
     stands_between = False  # whether `between` makes one
     bought = False  # whether it comes whole, and nothing of it is welded here
+    welded = True  # whether a jig holds it while it is; not what is cut whole
     has_room = False  # whether the room round it is looked at
     set_anew = "What was made fits; it is set as the lengths say."  # of one whose pieces are the same and whose lengths are not
 

@@ -92,6 +92,19 @@ def tube_piece(
     )  # fmt: skip
 
 
+def box_piece(name: str, side: float, wall: float, length: float, count: int = 1) -> TubePiece:
+    """A length of square tube of plain steel, as tools are made of.
+
+    Args:
+        name: of the piece within its part.
+        side: outside [mm].
+        wall: [mm]
+        length: [mm]
+        count: of it in a part.
+    """
+    return TubePiece(name=name, tube=f"box {side:g} × {side:g} × {wall:g}", tube_key="", grade="mild steel", grade_key="", length=length, count=count)  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShortenPiece:
     """A bought tube to be sawn shorter: where, and how much comes off at which end; the other end stays as it was bought."""

@@ -28,6 +28,7 @@ from tirante.core.parts.carrier_plate.kind import CARRIER_PLATE
 from tirante.core.parts.drive_shaft.kind import DRIVE_SHAFT
 from tirante.core.parts.dummy_damper.kind import DUMMY_DAMPER
 from tirante.core.parts.frame_arm.kind import FRAME_ARM
+from tirante.core.parts.hanger.kind import HANGER
 from tirante.core.parts.hub_stand.kind import HUB_STAND
 from tirante.core.parts.kind import Kind
 from tirante.core.parts.link.kind import LINK
@@ -65,6 +66,7 @@ KINDS: dict[str, Kind[Any]] = {
         SPRING_SEAT,
         PLATE_JIG,
         HUB_STAND,
+        HANGER,
         DUMMY_DAMPER,
         SET_JIG,
         BRACKET_BAR,

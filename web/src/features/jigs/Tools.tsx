@@ -59,12 +59,17 @@ export function OfEnds() {
       ),
     onSuccess: (found) => found.parts.length > 0 && session.patch('tools of an end', found),
   })
+  const jigs = usePartsOf('jigs')
+  const hang = useNewTool('hanger', (design, jig_id, end_id: string) =>
+    answer(api.POST('/api/jigs/hanger', { body: { design, end_id, jig_id } })),
+  )
   if (ends.length === 0) return null
+  const hung = (endId: string) => jigs.some((jig) => jig.kind === 'hanger' && jig.end_id === endId)
   const made = make.data?.parts.map((part) => part.name)
   return (
     <Section
       title="At an end"
-      note="what it has none of yet: a hub stand, a jig of its upright, a dummy for each damper"
+      note="what it has none of yet: a hub stand, a jig of its upright, a dummy for each damper; or, without a floor, a beam that both hubs hang from"
     >
       <Box sx={ROW}>
         {ends.map((end) => (
@@ -72,7 +77,15 @@ export function OfEnds() {
             {end.name}: hub stand, upright, dummy dampers
           </Button>
         ))}
+        {ends
+          .filter((end) => !hung(end.id))
+          .map((end) => (
+            <Button key={end.id} size="small" disabled={hang.isPending} onClick={() => hang.mutate(end.id)}>
+              {end.name}: hanger over the rails
+            </Button>
+          ))}
       </Box>
+      {hang.error && <Problem error={hang.error} />}
       {made && (
         <Typography variant="body2" role="status" aria-label="What was made for the end">
           {made.length > 0 ? `Made: ${made.join('; ')}.` : 'It has all of them.'}

@@ -11,7 +11,7 @@ from tirante.core.jigs.handed import SignedFigure
 from tirante.core.jigs.plane import LEANS
 from tirante.core.jigs.plate import DEEP, PlateJig, spacer_along
 from tirante.core.jigs.posts import Joint, Post
-from tirante.core.parts.part import BoughtPiece, Piece, PlatePiece, TubePiece, TurnedPiece
+from tirante.core.parts.part import BoughtPiece, Piece, PlatePiece, TurnedPiece, box_piece
 
 LEAST_SPACER = 0.2  # [mm] of a shorter one none is turned
 SPACER_WALL = 6.0  # [mm] round the bolt
@@ -93,16 +93,11 @@ def _base(saved: Saved, jig: PlateJig, word: str) -> list[Piece]:
         contour = outline(saved, jig)
         left, low, right, high = contour.bounds
         return [PlatePiece(name=f"{word}base", material=saved.plate_name, thickness=saved.plate_mm, length=right - left, width=high - low, outline=contour, told="flat, datum hole reamed")]  # fmt: skip
-    stock = f"box {saved.rail_mm:g} × {saved.rail_mm:g} × {saved.rail_wall_mm:g}"
-    main = jig.high[0] - jig.low[0]
-    rails: list[Piece] = [
-        TubePiece(name=f"{word}rail", tube=stock, tube_key="", grade="mild steel", grade_key="", length=main)
-    ]
-    rails += [
-        TubePiece(name=f"{word}cross rail {i}", tube=stock, tube_key="", grade="mild steel", grade_key="", length=high - low)
-        for i, (_, low, high) in enumerate(cross_rails(saved, jig), start=1)
+    stock = saved.rail_mm, saved.rail_wall_mm
+    return [
+        box_piece(f"{word}rail", *stock, jig.high[0] - jig.low[0]),
+        *(box_piece(f"{word}cross rail {i}", *stock, high - low) for i, (_, low, high) in enumerate(cross_rails(saved, jig), start=1)),
     ]  # fmt: skip
-    return rails
 
 
 def cross_rails(saved: Saved, jig: PlateJig) -> list[tuple[float, float, float]]:

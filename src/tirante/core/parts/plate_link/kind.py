@@ -21,6 +21,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Hole
+from tirante.core.jigs.features import Features
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
 from tirante.core.loads.seen import swings_of_link
 from tirante.core.members import fatigue
@@ -58,6 +59,7 @@ class PlateLinkKind(Kind[PlateLink]):
     saved = PlateLink
     own = PlateLinkOwn
     stands_between = True
+    welded = False
     searched = True
     of_tubes = False
     searches = (
@@ -116,6 +118,12 @@ class PlateLinkKind(Kind[PlateLink]):
                 ),
             ),
         )  # fmt: skip
+
+    def features(self, saved: PlateLink, around: Around) -> Features | str:
+        """Nothing: it is cut whole."""
+        del around
+        both = "Drill both plates in one, clamped together, or one through the other." if saved.plates == 2 else "Its 1:1 template and its hole-to-hole length are all that it needs."  # fmt: skip
+        return f"Nothing of it is welded: it is cut and drilled whole. {both}"
 
     def told(self, part: Part) -> Out | None:
         """Its length and what it sees."""

@@ -18,6 +18,7 @@ from tirante.core.drawing.flat import draw_contour
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
+from tirante.core.jigs.features import NOT_YET, Features
 from tirante.core.loads.case_seen import NotCarried
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.body import UNHELD_LIFE, BodySeen, copies_differ, seen_of, side_of
@@ -40,6 +41,7 @@ from tirante.core.parts.part import (
     View,
 )
 from tirante.core.parts.plates import thinnest
+from tirante.core.parts.rocker.held import features_of
 from tirante.core.parts.rocker.judged import in_its_plane, rocker_checks, rocker_life
 from tirante.core.parts.rocker.shape import RockerShape, shaped
 from tirante.core.parts.rocker.view import rocker_flat, rocker_sheet
@@ -230,6 +232,13 @@ class RockerKind(BodyKind[Rocker]):
         inside = max(saved.inside_mm, widest) if saved.plates == 2 else saved.inside_mm
         return saved.model_copy(update={"eyes": eyes, "inside_mm": inside})
 
+    def features(self, saved: Rocker, around: Around) -> Features | str:
+        """Its boss and its eyes."""
+        part = around.part(saved.id)
+        if part is None or not part.complete or not isinstance(part.own, RockerMade):
+            return NOT_YET
+        return features_of(saved, part.own.shape, _boss(saved))
+
     def depends(self, saved: Rocker, around: Around) -> str:
         """What stands in its eyes."""
         return f"{[(point, eye.hash) for point, eye in self._eyes(saved, around).items()]}"
@@ -353,15 +362,19 @@ def _mass(rocker: Rocker, shape: RockerShape) -> float:
     return (shape.outline.area * rocker.plate_mm * rocker.plates + boss) * STEEL_DENSITY
 
 
+def _boss(rocker: Rocker) -> Turned:
+    return Turned(
+        material=rocker.plate_name.replace(" plate", " bar"), outside=rocker.boss_mm, length=rocker.boss_length_mm, bore=rocker.bore_mm, fit="H7", after=True,
+        notes=("What the bearings’ maker says of their seat goes before H7.",),
+    )  # fmt: skip
+
+
 def _pieces(rocker: Rocker, shape: RockerShape) -> tuple[Piece, ...]:
     low_x, low_y, high_x, high_y = shape.outline.bounds
     found: list[Piece] = [
         PlatePiece(name="rocker plate", material=rocker.plate_name, thickness=rocker.plate_mm, length=high_x - low_x, width=high_y - low_y,
                    outline=shape.outline, count=rocker.plates),
-        turned_piece("boss", "boss, for its bearings", Turned(
-            material=rocker.plate_name.replace(" plate", " bar"), outside=rocker.boss_mm, length=rocker.boss_length_mm, bore=rocker.bore_mm, fit="H7", after=True,
-            notes=("What the bearings’ maker says of their seat goes before H7.",),
-        )),
+        turned_piece("boss", "boss, for its bearings", _boss(rocker)),
         BoughtPiece(sort="bearing", what=f"bearing for a bore of {rocker.bore_mm:g} mm", count=2),
     ]  # fmt: skip
     found += [plain_bolt(eye.eye.pin_mm, eye.eye.pin_class, f"for {eye.words}") for eye in shape.eyes]

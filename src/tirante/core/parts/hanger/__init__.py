@@ -1,0 +1,1 @@
+"""Hangers as a kind of part."""
