@@ -323,7 +323,7 @@ def test_ride_heights_wheelbase_and_figures_that_are_allowed_one_by_one_never_fa
 ) -> None:
     rng = random.Random(7)
     answered = []
-    for _ in range(16):
+    for _ in range(10):
         design = copy.deepcopy(job["design"])
         car = design["car"]
         car["front_rise_mm"], car["rear_rise_mm"] = rng.uniform(-80, 60), rng.uniform(-80, 60)
@@ -336,7 +336,7 @@ def test_ride_heights_wheelbase_and_figures_that_are_allowed_one_by_one_never_fa
             design = _with(design, path, _at(design, path) * rng.uniform(0.6, 1.5))
         answered.append(client.post(LINK, json={"design": design}).status_code)
     assert set(answered) <= {200, 422}
-    assert answered.count(200) > 8
+    assert answered.count(200) > 5
 
 
 def test_a_body_that_would_stand_on_its_nose_is_refused_at_its_height(client: FlaskClient, job: dict[str, Any]) -> None:

@@ -74,6 +74,7 @@ def on_rack(client: FlaskClient, **row: object) -> dict[str, Any]:
         "count": 1,
         "offcut": True,
         "place": "bay 7",
+        "heat": "",
         "note": "",
         **row,
     }
@@ -127,15 +128,16 @@ def test_a_layout_is_kept_cut_and_taken_back_through_the_api(client: FlaskClient
     assert one["parts"]
     assert all(metals[part["id"]] == part["metal"] for part in one["parts"])
     ids = [new_id() for _ in range(20)]
-    said = {"ids": ids, "least_mm": 100.0, "place": "bay 3"}
+    said = {"ids": ids, "least_mm": 100.0, "place": "bay 3", "heat": "H-77"}
     cut = client.post(f"{path}/{own}/confirm", json=said)
     assert (cut.status_code, cut.json["cuttings"][0]["state"]) == (200, "cut")
     added = [row for row in rows_of(client) if row["id"] in ids]
     assert sum(row["count"] for row in added) == sum(s["left_mm"] >= 100.0 for s in sticks)
-    assert all(row["place"] == "bay 3" and row["offcut"] for row in added)
+    assert all((row["place"], row["heat"], row["offcut"]) == ("bay 3", "H-77", True) for row in added)
+    assert cut.json["cuttings"][0]["sticks"]["new_heat"] == "H-77"
     assert client.post(f"{path}/{own}/remove", json={}).status_code == 409
     undone = client.post(f"{path}/{own}/undo", json={})
-    assert undone.json["cuttings"][0]["state"] == "undone"
+    assert (undone.json["cuttings"][0]["state"], undone.json["cuttings"][0]["sticks"]["new_heat"]) == ("undone", "")
     assert client.get("/api/rack").json["rows"] == before
     again = client.post(f"{path}/{own}/confirm", json=said)
     assert (again.status_code, again.json["code"]) == (409, "other_state")
@@ -242,7 +244,7 @@ def test_an_order_goes_out_as_a_file_and_comes_back_with_prices(client: FlaskCli
     assert (sent.status_code, sent.mimetype) == (200, "text/csv")
     every = list(csv.DictReader(io.StringIO(sent.get_data(as_text=True))))
     rows = [row for row in every if row["what"]]
-    assert any(row["remark"].startswith("not counted: filler metal") for row in every)
+    assert any(row["remark"].startswith("not counted: gas, paint and how much filler") for row in every)
     out = io.StringIO()
     writer = csv.writer(out, delimiter=";")
     writer.writerow(["what", "hand", "price"])

@@ -11,7 +11,7 @@ from flask.testing import FlaskClient
 
 def row(**more: Any) -> dict[str, Any]:
     plain = {"id": str(uuid.uuid4()), "sort": "tube", "stock": "1 1/4 × 0.120 in", "material": "4130", "length_mm": 6000.0, "width_mm": None, "thick_mm": None,
-             "count": 3, "offcut": False, "place": "rack A, low", "note": ""}  # fmt: skip
+             "count": 3, "offcut": False, "place": "rack A, low", "heat": "", "note": ""}  # fmt: skip
     return plain | more
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import replace
 from uuid import UUID
 
 import pytest
@@ -11,7 +12,7 @@ from hypothesis import strategies as st
 
 from tirante.core.cutting.cut_list import SawPiece
 from tirante.core.cutting.from_rack import from_rack
-from tirante.core.cutting.kept import RackChange, confirmed, keep, taken_back
+from tirante.core.cutting.kept import RackChange, confirmed, heats_of, keep, taken_back
 from tirante.core.cutting.sticks import Saw
 from tirante.core.document.cutting import KeptCutting
 from tirante.core.document.rack import RackRow
@@ -118,3 +119,29 @@ def test_a_remnant_that_was_cut_from_cannot_be_taken_back() -> None:
         taken_back(kept, [])
     with pytest.raises(InputError, match="ids"):
         confirmed(cutting, [], [], least=150.0, place="")
+
+
+def test_what_is_left_keeps_the_heat_of_its_stick_and_a_piece_tells_the_heats_that_it_is_cut_from() -> None:
+    """Two offcuts of one length from two melts, and a new stick whose number is typed when it is cut."""
+    rack = [row(1, 1000.0, heat="H-1"), row(2, 1000.0, heat="H-2"), row(3, 999.0, 1)]
+    cutting = laid([(600.0, 4)], rack, stock=1300.0)
+    by = {one.row_id: one for one in cutting.sticks}
+    assert set(by) == {own(1), own(2), own(3), None}
+    piece = SawPiece(key="0", part_id=own(900), part="link 0", side="pair", tube="32 × 2", grade="steel", length_mm=600.04, count=4, before_notching=False, ends=("square", "square"))  # fmt: skip
+    assert set(heats_of([cutting], piece).split(", ")) == {"H-1", "H-2", "one not kept"}
+    # the third's number was found on its certificate after it was laid out
+    found = [*rack[:2], rack[2].model_copy(update={"heat": "H-3"})]
+    change = confirmed(cutting, found, [own(50 + i) for i in range(5)], least=0.0, place="bay 9", heat="H-9")
+    lefts = {(one.length_mm, one.heat) for one in change.remnants}
+    assert lefts == {
+        (by[i].left_mm, heat) for i, heat in ((own(1), "H-1"), (own(2), "H-2"), (own(3), "H-3"), (None, "H-9"))
+    }
+    assert {(one.length_mm, one.heat) for one in change.rows if one.offcut} == lefts
+    kept = cutting.model_copy(update={"remnants": change.remnants, "rows": change.taken, "new_heat": change.heat})
+    assert set(heats_of([kept], piece).split(", ")) == {"H-1", "H-2", "H-3", "H-9"}
+    for other in ({"part": "link 1"}, {"side": "left"}, {"tube": "32 × 3"}, {"grade": "other"}, {"length_mm": 601.0}):
+        assert heats_of([kept], replace(piece, **other)) == ""  # type: ignore[arg-type]
+    assert heats_of([laid([(600.0, 1)], [])], piece) == ""
+    now = after(found, change)
+    back = after(now, taken_back(kept, now))
+    assert {one.id: one.heat for one in back} == {own(1): "H-1", own(2): "H-2", own(3): "H-3"}

@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 from collections import Counter
-from math import pi
+from dataclasses import replace
+from math import cos, pi, radians
 
+import numpy as np
 import pytest
 
 from tests.core.test_loads import demo
 from tests.core.test_on_sheets import own
 from tests.jobs import work
+from tirante.core.cutting.consumables import consumables, plate_mass
+from tirante.core.cutting.cut_list import cut_list
 from tirante.core.cutting.order import Offer, OrderLine, not_ordered, offer_of, order_of, price_key, read_prices
 from tirante.core.document.rack import RackRow
 from tirante.core.errors import InputError
-from tirante.core.parts.part import BoughtPiece, PlatePiece, ToolPiece, TubePiece, TurnedPiece
+from tirante.core.flat.contour import Contour, Hole, straight_sides
+from tirante.core.parts.part import BoughtPiece, NotchedEnd, PlatePiece, ToolPiece, TubePiece, TurnedPiece, box_piece
 
 JOB = work(demo("marram"))
 
@@ -81,9 +86,113 @@ def test_what_is_needed_and_stands_on_no_line_is_named() -> None:
                 assert any(piece.what in one for one in told)
             else:
                 assert isinstance(piece, TubePiece | PlatePiece | BoughtPiece)
-    assert told[-1].startswith("filler metal")
+    assert told[-1] == "gas, paint and how much filler is used are not counted"
     quay = not_ordered(work(demo("quay")).parts)
     assert "Watts link left, bought itself, which is bought and shortened" in quay
+
+
+def test_filler_and_seals_are_on_the_list_and_the_order_as_the_job_s_welds_and_settings_ask() -> None:
+    settings = JOB.settings.model_copy(update={"electrode_uts_mpa": 551.0, "rod_end_seals": True})
+    rod_ends = Counter({
+        what: sum(piece.count * part.saved.count for part in JOB.parts for piece in (*part.pieces, *part.beside) if isinstance(piece, BoughtPiece) and piece.key and (piece.sort, piece.what) == ("joint", what))
+        for what in {piece.what for part in JOB.parts for piece in part.pieces if isinstance(piece, BoughtPiece) and piece.sort == "joint" and piece.key}
+    })  # fmt: skip
+    assert rod_ends
+    found = consumables(JOB.parts, settings, JOB.catalogue)
+    assert [one.what for one in found if one.sort == "filler"] == [
+        "filler for steel, its ultimate 551 MPa or more, as the welds are judged with"
+    ]
+    assert {
+        one.what.removeprefix("pair of seals for ").split(";")[0]: one.count for one in found if one.sort == "seal"
+    } == rod_ends
+    assert not [one for one in consumables(JOB.parts, JOB.settings, JOB.catalogue) if one.sort == "seal"]
+    listed = cut_list(JOB.parts, settings, JOB.catalogue).items
+    assert [(one.kind, one.what, one.count) for one in listed if one.kind in ("filler", "seal")] == [
+        (one.sort, one.what, one.count) for one in found
+    ]
+    ordered = order_of(JOB.parts, JOB.catalogue, (), 3, settings)
+    assert {one.what: one.count for one in ordered if one.sort in ("filler", "seal")} == {
+        one.what: one.count + (3 if one.sort == "seal" else 0) for one in found
+    }
+    # of aluminium by the job's own filler; a tool of the shop, which is screwed together, asks for none
+    metal = JOB.catalogue.model_copy(
+        update={"grades": tuple(row.model_copy(update={"family": "aluminium"}) for row in JOB.catalogue.grades)}
+    )
+    link = [part for part in JOB.parts if part.saved.kind == "link"]
+    assert [one.what for one in consumables(link, settings, metal) if one.sort == "filler"] == [
+        "filler 4043 for aluminium"
+    ]
+    tools = [replace(part, tool="holds something") for part in JOB.parts]
+    assert not [one for one in consumables(tools, settings, JOB.catalogue) if one.sort == "filler"]
+
+
+def test_plates_are_weighed_by_their_outline_and_the_metal_that_they_are_called_by() -> None:
+    square = PlatePiece(name="x", material="S355 plate", thickness=6.0, length=100.0, width=50.0, outline=Contour(edges=straight_sides([(0, 0), (100, 0), (100, 50), (0, 50)]), holes=(Hole(50.0, 25.0, 20.0),)))  # fmt: skip
+    area = 5000.0 - pi * 100.0
+    assert plate_mass(square, JOB.catalogue) == pytest.approx(area * 6.0 * 7850e-9)
+    assert plate_mass(replace(square, outline=None), JOB.catalogue) == pytest.approx(5000.0 * 6.0 * 7850e-9)
+    assert plate_mass(replace(square, material="hard stuff"), JOB.catalogue) is None
+    light = JOB.catalogue.model_copy(update={"grades": (JOB.catalogue.grades[0].model_copy(update={"key": "6061", "label": "6061-T6", "density_kg_m3": 2700.0}),)})  # fmt: skip
+    assert plate_mass(replace(square, material="6061-t6 plate"), light) == pytest.approx(area * 6.0 * 2700e-9)
+    lines = cut_list(JOB.parts, JOB.settings, JOB.catalogue).items
+    gusset = next(item for item in lines if "gusset" in item.what)
+    one = next(
+        piece for part in JOB.parts for piece in part.pieces if isinstance(piece, PlatePiece) and "gusset" in piece.name
+    )
+    assert one.outline is not None
+    assert gusset.mass_kg == pytest.approx(gusset.count * one.outline.area * one.thickness * 7850e-9)
+    plate = next(one for one in order() if one.what == "3 mm S275 plate")
+    assert float(plate.told.split(" kg")[0]) == pytest.approx(
+        plate.count * 3.0 * 7.85, abs=0.006
+    )  # m² · mm · 1000 kg/m³
+
+
+def _long_side(notch: NotchedEnd, n: int) -> float:
+    """By fitting a wave of n to a turn to its edge, least squares."""
+    at = np.radians([one[0] for one in notch.profile])
+    waves = np.array([np.ones_like(at), np.cos(n * at), np.sin(n * at)]).T
+    _, c, s = np.linalg.lstsq(waves, -np.array([one[1] for one in notch.profile]), rcond=None)[0]
+    return float(np.degrees(np.arctan2(s, c)) / n)
+
+
+def test_a_tube_is_weighed_and_the_turn_of_its_ends_is_told_for_either_hand() -> None:
+    for piece in cut_list(JOB.parts).pieces:
+        row = next(tube for tube in JOB.catalogue.tubes if tube.label == piece.tube)
+        grade = next(one for one in JOB.catalogue.grades if one.label == piece.grade)
+        area = pi / 4 * (row.od_mm**2 - (row.od_mm - 2 * row.wall_mm) ** 2)
+        assert piece.mass_kg == pytest.approx(area * piece.length_mm * grade.density_kg_m3 * 1e-9)
+    assert box_piece("b", 50.0, 3.0, 800.0).mass == pytest.approx((50.0**2 - 44.0**2) * 800.0 * 7850e-9)
+    real = next(
+        piece for part in JOB.parts for piece in part.pieces if isinstance(piece, TubePiece) and all(piece.notches)
+    )
+    first, second = real.notches
+    assert first
+    assert second
+    part = next(part for part in JOB.parts if real in part.pieces)
+    assert first.long_side[0] == pytest.approx(_long_side(first, 1), abs=1.5)
+
+    def cut(at: float, alike: bool = False) -> NotchedEnd:
+        """An edge whose long side is known: a slant, or a saddle with two ears alike, turned."""
+        n = 2 if alike else 1
+        return replace(
+            first, profile=tuple((deg, 9.0 - 9.0 * cos(radians(n * (deg - at))), 0.0) for deg in range(0, 360, 3))
+        )
+
+    for a, b, pair, single in (
+        (cut(10.0), cut(45.0), "L +35.0°, R −35.0°", "+35.0°"), (cut(350.0), cut(5.0), "L +15.0°, R −15.0°", "+15.0°"), (cut(40.0), cut(40.02), "in line", "in line"),
+        (cut(0.0), cut(180.0), "opposite", "opposite"), (cut(30.0), cut(10.0), "L −20.0°, R +20.0°", "−20.0°"),
+        (cut(10.0, True), cut(200.0), "L +10.0°, R −10.0°", "+10.0°"), (cut(100.0, True), cut(20.0, True), "L −80.0°, R +80.0°", "−80.0°"),
+        (cut(0.0, True), cut(180.0, True), "in line", "in line"),
+    ):  # fmt: skip
+        turned = replace(real, notches=(a, b))
+        for side, told in (("pair", pair), ("left", single)):
+            one = replace(part, saved=part.saved.model_copy(update={"side": side}), pieces=(turned,), beside=())
+            (sawn,) = cut_list([one]).pieces
+            assert sawn.turned == told
+    assert real.at_ends == (f"notched {first.angle_deg:.1f}° / notched {second.angle_deg:.1f}°" if abs(first.angle_deg - second.angle_deg) > 0.05 else f"both notched {first.angle_deg:.1f}°")  # fmt: skip
+    square = replace(real, notches=(None, second), ends=("square", "notched"))
+    assert square.turned_deg is None
+    assert square.at_ends == f"square / notched {second.angle_deg:.1f}°"
 
 
 def line(what: str, count: float = 2.0, hand: str = "") -> OrderLine:

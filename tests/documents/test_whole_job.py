@@ -131,9 +131,18 @@ def test_the_csv_of_the_cut_list_is_the_list_row_by_row_in_both_units() -> None:
         assert float(row["length_in"]) * INCH == pytest.approx(piece.length_mm, abs=0.0005 * INCH)
         assert row["remark"].startswith(piece.told)
         assert ("before notching" in row["remark"]) == piece.before_notching
-    assert [(row["kind"], row["hand"], int(row["count"])) for row in rows if row["count"] and row["kind"] != "saw"] == [
-        (item.kind, item.hand, item.count) for item in found.items
+        assert (row["ends"], row["turned"].replace("'", "")) == (piece.at_ends, piece.turned)
+        assert row["kg"] == ("" if piece.mass_kg is None else f"{piece.mass_kg * piece.count:.3f}")
+        assert (piece.mass_kg is None) == (piece.off_mm is not None)  # a bought link is shortened, not weighed
+    items = [row for row in rows if row["count"] and row["kind"] != "saw"]
+    assert [(row["kind"], row["hand"], row["count"]) for row in items] == [
+        (item.kind, item.hand, str(item.count or "as needed")) for item in found.items
     ]
+    assert [row["kg"] for row in items] == [
+        "" if item.mass_kg is None else f"{item.mass_kg:.3f}" for item in found.items
+    ]
+    assert {row["kind"] for row in items if row["kg"]} == {"plate", "tab"}
+    assert all(row["heat"] == "" for row in rows)
     # a pair is two of everything
     for part in JOB.parts:
         own = [piece for piece in found.pieces if piece.part_id == part.id]

@@ -4,6 +4,7 @@ A child process saves again and again and prints each acknowledgement; it kills 
 statement of a save. The parent restarts the database and compares.
 """
 
+import atexit
 import os
 import re
 import shutil
@@ -14,6 +15,7 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -105,11 +107,24 @@ for i in range(1, 8):
 POINTS = ["statement 1", "statement 4", "statement 6", "before commit", "after commit"]
 
 
+@cache
+def prepared() -> Path:
+    """A database folder, prepared once and stopped; each kill has a copy of its own."""
+    folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    database = Instance(folder / "prepared")
+    database.start()
+    database.bootstrap()
+    database.stop()
+    return folder / "prepared"
+
+
 @contextmanager
 def struck(script: str, victim: str, point: str) -> Iterator[tuple[str, str, Database]]:
     """What a script printed until it, or its database, was killed at a point, its errors, and the database as it is after a restart."""
     folder = Path(tempfile.mkdtemp(prefix="tirante-kill-"))
-    database = Instance(folder)
+    shutil.copytree(prepared(), folder / "own")
+    database = Instance(folder / "own")
     try:
         database.start()
         credentials, _ = database.bootstrap()

@@ -76,7 +76,7 @@ def _lines(data: OrderIn) -> tuple[tuple[OrderLine, ...], list[str], list[str]]:
             if (data.parts is None or part.id in data.parts) and (data.end_id is None or is_of(job, part.saved, data.end_id))
         ]  # fmt: skip
     left_out = [f"{part.name}: {part.faults[0].message}" for part in parts if not part.complete]
-    return order_of(parts, job.catalogue, rows, data.spares), left_out, list(not_ordered(parts))
+    return order_of(parts, job.catalogue, rows, data.spares, job.settings), left_out, list(not_ordered(parts))
 
 
 @operation(blueprint, "POST", "/api/order", body=OrderIn, answer=OrderOut)
@@ -109,7 +109,7 @@ def order_csv(data: OrderIn) -> Response:
             [
                 safe_cell(one.what),
                 one.hand,
-                f"{one.count:.3f}" if one.unit else f"{one.count:.0f}",
+                f"{one.count:.3f}" if one.unit else f"{one.count:.0f}" if one.count else "as needed",
                 one.unit,
                 "",
                 safe_cell(one.told),

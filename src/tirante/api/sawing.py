@@ -19,7 +19,7 @@ from tirante.core.cutting.kept import RackChange, confirmed, taken_back
 from tirante.core.cutting.sheets_view import sheet_cut, sheet_title
 from tirante.core.document.cutting import KeptCutting, KeptNest, OfPart, Remnant
 from tirante.core.document.fields import Id
-from tirante.core.document.rack import RackRow
+from tirante.core.document.rack import Heat, RackRow
 from tirante.core.document.upgrades import dump_design
 from tirante.core.errors import InputError
 from tirante.core.parts.numbers import numbers_of
@@ -64,6 +64,9 @@ class ConfirmIn(BaseModel):
         float, Field(ge=0, le=100_000, allow_inf_nan=False, description="a remnant shorter than this is scrap")
     ] = 150.0
     place: Annotated[str, Field(max_length=80, description="where remnants are put")] = ""
+    heat: Annotated[
+        Heat, Field(description="number of what was bought for it; what is left of anything keeps its own")
+    ] = ""
 
 
 class SaidIn(BaseModel):
@@ -159,7 +162,7 @@ def confirm_cutting(job_id: str, cutting_id: str, data: ConfirmIn) -> CuttingsOu
     """It is cut: its sticks are off the rack, what is left of them is on it, together or not at all."""
 
     def rule(kept: KeptCutting | KeptNest, rows: Sequence[RackRow]) -> RackChange:
-        return confirmed(kept, rows, data.ids, least=data.least_mm, place=data.place)
+        return confirmed(kept, rows, data.ids, least=data.least_mm, place=data.place, heat=data.heat)
 
     _changed(job_id, cutting_id, ("kept", "cut"), rule)
     return _all(job_id)

@@ -51,25 +51,45 @@ def cut_list_csv(job: Worked, chosen: Chosen = WHOLE) -> str:
         job: worked out.
         chosen: which parts of it.
     """
-    found = cut_list([part for part in job.parts if chosen.has(part.id)])
+    found = cut_list([part for part in job.parts if chosen.has(part.id)], job.settings, job.catalogue)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["kind", "what", "hand", "count", "length_mm", "length_in", "part", "side", "remark"])
+    writer.writerow(
+        [
+            "kind",
+            "what",
+            "hand",
+            "count",
+            "length_mm",
+            "length_in",
+            "part",
+            "side",
+            "ends",
+            "turned",
+            "kg",
+            "heat",
+            "remark",
+        ]
+    )
     for piece in found.pieces:
         length, remark = piece.length_mm, piece.told
         if piece.off_mm is not None:
             remark += f"; {piece.off_mm:.2f} mm ({piece.off_mm / INCH:.3f} in) come off"
         writer.writerow(["saw", safe_cell(f"{piece.tube}, {piece.grade}"), "", piece.count, f"{length:.2f}",
-                         f"{length / INCH:.3f}", safe_cell(piece.part), piece.side, remark])  # fmt: skip
+                         f"{length / INCH:.3f}", safe_cell(piece.part), piece.side, safe_cell(piece.at_ends), safe_cell(piece.turned), _kg(piece.mass_kg and piece.mass_kg * piece.count),
+                         safe_cell(chosen.heats(piece)), remark])  # fmt: skip
     for item in found.items:
-        writer.writerow([item.kind, safe_cell(item.what), item.hand, item.count, "", "", "", "", ""])
+        writer.writerow([item.kind, safe_cell(item.what), item.hand, item.count or "as needed", *[""] * 6, _kg(item.mass_kg), "", ""])  # fmt: skip
     for one in found.left_out:
-        writer.writerow(["left out", "", "", "", "", "", safe_cell(one.name), "", safe_cell(one.why)])
+        writer.writerow(["left out", *[""] * 5, safe_cell(one.name), *[""] * 5, safe_cell(one.why)])
     for missing in not_made_out(job) if chosen.parts is None else ():
-        writer.writerow(
-            ["not made", safe_cell(missing.name), "", "", "", "", safe_cell(missing.end), "", safe_cell(missing.why)]
-        )
+        writer.writerow(["not made", safe_cell(missing.name), *[""] * 4, safe_cell(missing.end), *[""] * 5, safe_cell(missing.why)])  # fmt: skip
     return out.getvalue()
+
+
+def _kg(mass: float | None) -> str:
+    """Of all of a row; empty: not known."""
+    return "" if mass is None else f"{mass:.3f}"
 
 
 def manifest(job: Worked, stamp: Stamp, chosen: Chosen, files: Mapping[str, str | bytes]) -> str:

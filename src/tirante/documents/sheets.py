@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import groupby
 from typing import Any
 
 from reportlab.platypus import CondPageBreak, Spacer
 
 from tirante.core.checks.shown import shown_utilisation
-from tirante.core.cutting.cut_list import cut_list
+from tirante.core.cutting.cut_list import SawPiece, cut_list
+from tirante.core.cutting.kept import heats_of
 from tirante.core.cutting.sheets_view import sheet_drawing, sheet_title
 from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.drawing.sheet import Numbers
@@ -40,6 +42,14 @@ class Chosen:
         """Whether a part is among it."""
         return self.parts is None or part_id in self.parts
 
+    def heats(self, piece: SawPiece | PieceOut) -> str:
+        """The heats that a saw piece is cut from; empty where the shop keeps none.
+
+        Args:
+            piece: of the cut list.
+        """
+        return heats_of(self.layouts, piece)
+
     @property
     def nests(self) -> tuple[tuple[int, KeptNest], ...]:
         """Its layouts of sheets, numbered from 1 as they are printed."""
@@ -67,8 +77,8 @@ def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
         of,
         _cover([numbers.told(one) for one in unsettled(found)], stamp, some if chosen.parts is not None else None),
     )
-    cut = found.cut_list if chosen.parts is None else cut_list_out(cut_list(some))
-    book.section("Cut list", of, _cut_list(cut, found.not_made if chosen.parts is None else [], numbers))
+    cut = found.cut_list if chosen.parts is None else cut_list_out(cut_list(some, job.settings, job.catalogue))
+    book.section("Cut list", of, _cut_list(cut, found.not_made if chosen.parts is None else [], numbers, chosen))
     if chosen.parts is None:
         book.section("Load summary", "whole job", _loads(job))
     for n, layout in enumerate(chosen.layouts, 1):
@@ -188,7 +198,8 @@ def _layout(layout: KeptCutting | KeptNest, parts: Sequence[PartOut], numbers: N
     cells = []
     for n, stick in enumerate(layout.sticks, 1):
         row = next((one for one in layout.rows if one.id == stick.row_id), None)
-        where = "new" if row is None else row.place or "from the rack"
+        heat = layout.heat_of(stick.row_id)
+        where = ("new" if row is None else row.place or "from the rack") + (f", heat {heat}" if heat else "")
         cells.append([
             words(str(n), 3.5, mono=True), words(f"{numbers.main(stick.length_mm)}, {where}", 3.5),
             [words(f"{numbers.main(piece.length_mm)}  {piece.what}", 3.5) for piece in stick.pieces], words(numbers.main(stick.left_mm), 3.5, mono=True, right=True),
@@ -357,25 +368,45 @@ def _sawn(piece: PieceOut, numbers: Numbers) -> str:
     return f", {piece.told}" if piece.told else ""
 
 
-def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers) -> list[Any]:
+TURNED = "turned: how far the long side of the second end is from that of the first round the tube, right-handed as one looks from first to second"
+
+
+def _heat(number: str) -> str:
+    return f"heat {number}" if number else ""
+
+
+def _kg(mass: float | None) -> str:
+    return "" if mass is None else f"{mass:.3f} kg" if mass < 1.0 else f"{mass:.2f} kg"
+
+
+def _cut_list(found: CutListOut, not_made: list[NotMadeOut], numbers: Numbers, chosen: Chosen) -> list[Any]:
     pieces: list[Any] = []
     if found.pieces:
-        cells = [
-            [
-                words(f"{p.count} ×", 3.5, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
-                words(numbers.other(p.length_mm), 3.5, mono=True, tone="muted"), words(numbers.told(f"{p.tube}, {p.grade}"), 3.5),
-                words(f"{p.part} ({p.side}){_sawn(p, numbers)}", 3.5),
+        pieces += heading("Saw")
+        for (tube, grade), of in groupby(found.pieces, lambda p: (p.tube, p.grade)):
+            cells = [
+                [
+                    words(f"{p.count} ×", 3.5, mono=True), words(numbers.main(p.length_mm), 4.2, bold=True, mono=True, right=True),
+                    words(numbers.other(p.length_mm), 3.5, mono=True, tone="muted"), words("; ".join(one for one in (_kg(p.mass_kg), _heat(chosen.heats(p))) if one), 3.5),
+                    words("; ".join(one for one in (p.at_ends, p.turned) if one), 3.5), words(f"{p.part} ({p.side}){_sawn(p, numbers)}", 3.5),
+                ]
+                for p in of
+            ]  # fmt: skip
+            head = [words(text, 3.2, tone="muted") for text in ("", "to saw", "", "each", "ends; turned", "for")]
+            pieces += [
+                CondPageBreak(22 * MM),
+                words(numbers.told(f"{tube}, {grade}"), 3.6, bold=True),
+                rows([head, *cells], [12, 28, 24, 24, 46, ROOM - 134], head=True),
             ]
-            for p in found.pieces
-        ]  # fmt: skip
-        pieces += [*heading("Saw"), rows(cells, [14, 30, 24, 56, ROOM - 124])]
+        if any(p.turned for p in found.pieces):
+            pieces.append(words(TURNED, 3.2, tone="muted"))
     if found.items:
         cells = [
             [
-                words(f"{i.count} ×", 3.5, mono=True),
+                words(f"{i.count} ×" if i.count else "as needed", 3.5, mono=bool(i.count)),
                 words(i.kind, 3.5),
                 words(i.hand, 3.5, bold=i.hand == "LH", mono=True),
-                words(numbers.told(i.what), 3.5),
+                words(numbers.told(f"{i.what}{f', together {_kg(i.mass_kg)}' if i.mass_kg is not None else ''}"), 3.5),
             ]
             for i in found.items
         ]

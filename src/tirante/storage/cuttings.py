@@ -117,7 +117,7 @@ def change(
                     "ON DUPLICATE KEY UPDATE document = VALUES(document), version = version + 1, changed_at = VALUES(changed_at)",
                     (one.id, one.model_dump_json(), now),
                 )
-        kept = stored.cutting.model_copy(update={"remnants": found.remnants})
+        kept = stored.cutting.model_copy(update={"remnants": found.remnants, "new_heat": found.heat, **({} if found.taken is None else {"rows": found.taken})})  # fmt: skip
         cursor.execute("UPDATE cutting SET state = %s, document = %s, changed_at = %s WHERE id = %s", (after, kept.model_dump_json(), now, own_id))  # fmt: skip
 
 

@@ -4142,6 +4142,12 @@ export interface components {
          * @description That it is cut: ids for what is left, made by the client.
          */
         ConfirmIn: {
+            /**
+             * Heat
+             * @description number of what was bought for it; what is left of anything keeps its own
+             * @default
+             */
+            heat: string;
             /** Ids */
             ids: string[];
             /**
@@ -4518,6 +4524,7 @@ export interface components {
              *       "life_cycles": null,
              *       "paper": "A4",
              *       "projection": "first",
+             *       "rod_end_seals": false,
              *       "saw_kerf_mm": 2,
              *       "school": "centred",
              *       "search": {
@@ -7024,12 +7031,21 @@ export interface components {
          * @description Plate, hardware, tools.
          */
         ItemOut: {
-            /** Count */
+            /**
+             * Count
+             * @description 0: as much as is needed
+             */
             count: number;
             /** Hand */
             hand: string;
             /** Kind */
             kind: string;
+            /**
+             * Mass Kg
+             * @description of all of a plate; null: not known, or nobody asks
+             * @default null
+             */
+            mass_kg: number | null;
             /** What */
             what: string;
         };
@@ -7356,6 +7372,11 @@ export interface components {
             job: string;
             /** Kerf Mm */
             kerf_mm: number;
+            /**
+             * New Heat
+             * @default
+             */
+            new_heat: string;
             /**
              * Parts
              * @default []
@@ -9501,6 +9522,12 @@ export interface components {
          * @description A saw piece.
          */
         PieceOut: {
+            /**
+             * At Ends
+             * @description what is made at either end, in words
+             * @default
+             */
+            at_ends: string;
             /** Before Notching */
             before_notching: boolean;
             /** Count */
@@ -9516,6 +9543,12 @@ export interface components {
             key: string;
             /** Length Mm */
             length_mm: number;
+            /**
+             * Mass Kg
+             * @description of one; null: not known
+             * @default null
+             */
+            mass_kg: number | null;
             /**
              * Off Mm
              * @description of a bought link: what comes off
@@ -9535,6 +9568,12 @@ export interface components {
             told: string;
             /** Tube */
             tube: string;
+            /**
+             * Turned
+             * @description how far the second end’s longest point is turned from the first’s, right-handed about the way from first to second; empty: not both are notched
+             * @default
+             */
+            turned: string;
         };
         /**
          * PivotOfArm
@@ -10388,6 +10427,11 @@ export interface components {
              */
             count: number;
             /**
+             * Heat
+             * @default
+             */
+            heat: string;
+            /**
              * Id
              * @description UUID
              */
@@ -10590,6 +10634,11 @@ export interface components {
         Remnant: {
             /** Count */
             count: number;
+            /**
+             * Heat
+             * @default
+             */
+            heat: string;
             /** Length Mm */
             length_mm: number;
             /**
@@ -11575,6 +11624,11 @@ export interface components {
              * @enum {string}
              */
             projection: "first" | "third";
+            /**
+             * Rod End Seals
+             * @default false
+             */
+            rod_end_seals: boolean;
             /**
              * Saw Kerf Mm
              * @default 2

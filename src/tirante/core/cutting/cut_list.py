@@ -7,6 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from tirante.core.cutting.consumables import consumables, plate_mass
+from tirante.core.document.catalogue import Catalogue
+from tirante.core.document.settings import Settings
 from tirante.core.parts.part import (
     BoughtPiece,
     Part,
@@ -36,6 +39,9 @@ class SawPiece:
     ends: tuple[str, str]
     off_mm: float | None = None  # of a bought link: what comes off
     told: str = ""  # where it is sawn, where that is not plain; to where its length goes, where an end is notched
+    at_ends: str = ""  # what is made at either end, in words
+    turned: str = ""  # the second end's long side from the first's, right-handed about the way from first to second; empty: not both are notched
+    mass_kg: float | None = None  # of one; None: not known
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,7 +51,8 @@ class Item:
     kind: str  # plate, sleeve, turned, joint, insert, nut, tab, bolt, spacer, washer, tap, die
     what: str
     hand: str  # RH, LH or empty
-    count: int
+    count: int  # 0: as much as is needed
+    mass_kg: float | None = None  # of all of a plate; None: not known, or nobody asks
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,17 +87,23 @@ _ORDER = (
     "washer",
     "tap",
     "die",
+    "filler",
+    "seal",
 )
 
 
-def cut_list(parts: Sequence[Part]) -> CutList:
+def cut_list(parts: Sequence[Part], settings: Settings | None = None, catalogue: Catalogue | None = None) -> CutList:
     """Everything that complete parts need; those that are not complete are named with what stands in the way.
 
     Args:
         parts: of the job, worked out.
+        settings: of the job, for what is used up; None: that is left out.
+        catalogue: rows that the job uses, for what plates weigh.
     """
+    rows = catalogue or Catalogue()
     pieces: list[SawPiece] = []
     counts: Counter[tuple[str, str, str]] = Counter()
+    masses: dict[tuple[str, str, str], float | None] = {}
     left_out = []
     for part in parts:
         if not part.complete:
@@ -102,8 +115,18 @@ def cut_list(parts: Sequence[Part]) -> CutList:
             elif isinstance(piece, ToolPiece):
                 counts[piece.sort, piece.what, piece.hand] = piece.count  # one is enough for the job
             else:
-                counts[piece.sort, _told(part, piece), getattr(piece, "hand", "")] += piece.count * part.saved.count
-    items = [Item(kind=kind, what=what, hand=hand, count=count) for (kind, what, hand), count in counts.items()]
+                key = (piece.sort, _told(part, piece), getattr(piece, "hand", ""))
+                counts[key] += piece.count * part.saved.count
+                if isinstance(piece, PlatePiece):
+                    masses[key] = plate_mass(piece, rows)
+    items = [
+        Item(kind=kind, what=what, hand=hand, count=count, mass_kg=None if (one := masses.get((kind, what, hand))) is None else one * count)
+        for (kind, what, hand), count in counts.items()
+    ]  # fmt: skip
+    if settings is not None:
+        items += [
+            Item(kind=one.sort, what=one.what, hand="", count=one.count) for one in consumables(parts, settings, rows)
+        ]
     items.sort(key=lambda item: (_place(item.kind), item.what, item.hand))
     pieces.sort(key=lambda piece: (piece.tube, piece.grade, -piece.length_mm))
     return CutList(pieces=tuple(pieces), items=tuple(items), left_out=tuple(left_out))
@@ -124,8 +147,21 @@ def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int) -> SawPiece:
         )  # fmt: skip
     return SawPiece(
         **common, part=f"{part.name}, {piece.name}" if piece.name else part.name, before_notching=piece.before_notching, ends=piece.ends,
-        told=end_note(piece.before_notching, piece.ends).removeprefix(", "),
+        told=end_note(piece.before_notching, piece.ends).removeprefix(", "), at_ends=piece.at_ends, turned=_turned(piece.turned_deg, part.side), mass_kg=piece.mass,
     )  # fmt: skip
+
+
+def _turned(deg: float | None, side: str) -> str:
+    """How its ends are turned to one another; of a pair the right one the other way."""
+    if deg is None:
+        return ""
+    shown = round(deg, 1)
+    if shown == 0.0:
+        return "in line"
+    if abs(shown) == 180.0:
+        return "opposite"
+    one, other = (f"{sign * shown:+.1f}°".replace("-", "−") for sign in (1, -1))
+    return f"L {one}, R {other}" if side == "pair" else one
 
 
 def _told(part: Part, piece: Piece) -> str:

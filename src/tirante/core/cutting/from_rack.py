@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from typing import Protocol
 
 from tirante.core.cutting.cut_list import SawPiece
 from tirante.core.cutting.sticks import SET_UPS, Cutting, Saw, cut_sticks, set_ups
@@ -34,6 +35,27 @@ class TubeCut:
     def row_of(self, length: float) -> RackRow | None:
         """Where a stick of this length that is there stands; None of a new one."""
         return next((row for row in self.rows if abs(row.length_mm - length) < 1e-6), None)
+
+
+class Named(Protocol):
+    """What a saw piece says of its part."""
+
+    @property
+    def part(self) -> str:
+        """Its name."""
+
+    @property
+    def side(self) -> str:
+        """Of the car."""
+
+
+def named_piece(piece: Named) -> str:
+    """A piece as layouts call it.
+
+    Args:
+        piece: of the cut list.
+    """
+    return f"{piece.part} ({piece.side})"
 
 
 def from_rack(
@@ -89,7 +111,7 @@ def _one(
     wanted: dict[float, int] = {}
     for piece in group:
         length = round(piece.length_mm * TENTH) / TENTH
-        names.setdefault(length, []).append(f"{piece.part} ({piece.side})")
+        names.setdefault(length, []).append(named_piece(piece))
         wanted[length] = wanted.get(length, 0) + piece.count
     cutting, fault = None, STOPPED if stopped else ""
     try:

@@ -8,13 +8,15 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
-from tirante.core.cutting.from_rack import TubeCut, told
+from tirante.core.cutting.from_rack import Named, TubeCut, named_piece, told
 from tirante.core.document.cutting import KeptCutting, KeptNest, KeptPiece, KeptStick, OfPart, Remnant
 from tirante.core.document.rack import RackRow, plain
 from tirante.core.errors import InputError
 from tirante.core.parts.part import Part
 
+ROUNDED = 0.051  # [mm] within which a length as laid out, to a tenth, is that of its piece
 SAME = 0.05  # [mm] within which a length on the rack is the one that was laid out
 
 
@@ -24,6 +26,8 @@ class RackChange:
 
     rows: tuple[RackRow, ...]
     remnants: tuple[Remnant, ...] = ()
+    taken: tuple[RackRow, ...] | None = None  # what the layout is cut from, as it was then; None: as it was laid out
+    heat: str = ""  # of what was bought for it
 
 
 def keep(one: TubeCut, job: str, revision: str, parts: Sequence[Part] = ()) -> KeptCutting:
@@ -73,7 +77,13 @@ def noted(parts: Sequence[Part], ids: Iterable[str]) -> tuple[OfPart, ...]:
 
 
 def confirmed(
-    cutting: KeptCutting | KeptNest, rack: Sequence[RackRow], ids: Sequence[str], *, least: float, place: str
+    cutting: KeptCutting | KeptNest,
+    rack: Sequence[RackRow],
+    ids: Sequence[str],
+    *,
+    least: float,
+    place: str,
+    heat: str = "",
 ) -> RackChange:
     """What the rack is when it is cut: the stock gone, what is left of all of it put on the rack.
 
@@ -83,12 +93,14 @@ def confirmed(
         ids: made by the client, for rows of remnants.
         least: a remnant shorter than this is scrap [mm].
         place: where remnants are put.
+        heat: of what was bought for it; what is left of a stick or sheet keeps its own.
 
     Raises:
         InputError: a stick or sheet that is not there any more, by name; fewer ids than remnants.
     """
     there = {row.id: row for row in rack}
     rows: list[RackRow] = []
+    taken: list[RackRow] = []
     for row_id, count in Counter(one for one in cutting.taken if one is not None).items():
         was, row = next(one for one in cutting.rows if one.id == row_id), there.get(row_id)
         if row is None or row.count < count or not _same(row, was):
@@ -98,22 +110,27 @@ def confirmed(
                 code="changed", fields=("sticks",),
             )  # fmt: skip
         rows.append(row.model_copy(update={"count": row.count - count}))
-    lefts = Counter((round(mm, 1), wide) for mm, wide in cutting.lefts if mm >= least and round(mm, 1) > 0)
+        taken.append(was.model_copy(update={"heat": row.heat}))
+    heats = {row.id: row.heat for row in taken}
+    lefts = Counter(
+        (round(mm, 1), wide, heat if own is None else heats[own])
+        for (mm, wide), own in zip(cutting.lefts, cutting.taken, strict=True) if mm >= least and round(mm, 1) > 0
+    )  # fmt: skip
     if len(lefts) > len(ids):
         raise InputError("More remnants are left than ids came with the question. Ask again.", code="missing", fields=("ids",), value=len(ids))  # fmt: skip
     remnants = tuple(
-        Remnant(row_id=own, length_mm=mm, width_mm=wide, count=count)
-        for own, ((mm, wide), count) in zip(ids, sorted(lefts.items(), key=lambda one: (-one[0][0], one[0][1] or 0.0)), strict=False)
+        Remnant(row_id=own, length_mm=mm, width_mm=wide, heat=of, count=count)
+        for own, ((mm, wide, of), count) in zip(ids, sorted(lefts.items(), key=lambda one: (-one[0][0], one[0][1] or 0.0, one[0][2])), strict=False)
     )  # fmt: skip
     sort, stock, material, thick = cutting.stock
     rows += [
         RackRow(
             id=one.row_id, sort=sort, stock=stock, material=material, length_mm=one.length_mm, width_mm=one.width_mm, thick_mm=thick, count=one.count,
-            offcut=True, place=place, note=f"left of {cutting.job}{', its grain along its length' if sort == 'sheet' else ''}"[:200],
+            offcut=True, place=place, heat=one.heat, note=f"left of {cutting.job}{', its grain along its length' if sort == 'sheet' else ''}"[:200],
         )
         for one in remnants
     ]  # fmt: skip
-    return RackChange(rows=tuple(rows), remnants=remnants)
+    return RackChange(rows=tuple(rows), remnants=remnants, taken=tuple(taken), heat=heat)
 
 
 def _same(row: RackRow, was: RackRow) -> bool:
@@ -121,6 +138,38 @@ def _same(row: RackRow, was: RackRow) -> bool:
     wide = (row.width_mm is None) == (was.width_mm is None) and abs((row.width_mm or 0.0) - (was.width_mm or 0.0)) <= SAME  # fmt: skip
     named = (row.sort, plain(row.stock), plain(row.material)) == (was.sort, plain(was.stock), plain(was.material))
     return named and wide and abs(row.length_mm - was.length_mm) <= SAME and row.thickness == was.thickness
+
+
+class ToSaw(Named, Protocol):
+    """A saw piece of the cut list, as the core or as a client has it."""
+
+    @property
+    def tube(self) -> str:
+        """Its stock."""
+
+    @property
+    def grade(self) -> str:
+        """Its metal."""
+
+    @property
+    def length_mm(self) -> float:
+        """As it is sawn."""
+
+
+def heats_of(layouts: Sequence[KeptCutting | KeptNest], piece: ToSaw) -> str:
+    """The heats of the sticks that a saw piece is laid out on, as they stand on the rack; empty where the shop keeps none of them.
+
+    Args:
+        layouts: that are kept.
+        piece: of the cut list.
+    """
+    name, found = named_piece(piece), dict[str, None]()
+    for layout in layouts:
+        if isinstance(layout, KeptCutting) and (layout.tube, layout.grade) == (piece.tube, piece.grade):
+            for stick in layout.sticks:
+                if any(name in one.what.split("; ") and abs(one.length_mm - piece.length_mm) < ROUNDED for one in stick.pieces):  # fmt: skip
+                    found[layout.heat_of(stick.row_id)] = None
+    return ", ".join(one or "one not kept" for one in found) if any(found) else ""
 
 
 def taken_back(cutting: KeptCutting | KeptNest, rack: Sequence[RackRow]) -> RackChange:

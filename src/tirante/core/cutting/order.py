@@ -10,10 +10,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from tirante.core.cells import plain_cell
+from tirante.core.cutting.consumables import consumables, plate_mass
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.rack import RackRow, is_sheet, is_tube, plain, plate_metal
+from tirante.core.document.settings import Settings
 from tirante.core.errors import InputError
-from tirante.core.members.tube import Section
 from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, ShortenPiece, ToolPiece, TubePiece, TurnedPiece
 from tirante.core.table import NoTable, read_table
 
@@ -27,7 +28,7 @@ class OrderLine:
     sort: str
     what: str
     hand: str
-    count: float  # pieces; metres of tube; square metres of plate
+    count: float  # pieces; metres of tube; square metres of plate; 0: as much as is needed
     unit: str  # "", "m" or "m²"
     told: str  # what more is to be said: mass, pieces
     there: str  # what the shop has of it; empty: nothing, or it is not kept on the rack
@@ -40,7 +41,11 @@ class OrderLine:
 
 
 def order_of(
-    parts: Sequence[Part], catalogue: Catalogue, rack: Sequence[RackRow], spares: int = 0
+    parts: Sequence[Part],
+    catalogue: Catalogue,
+    rack: Sequence[RackRow],
+    spares: int = 0,
+    settings: Settings | None = None,
 ) -> tuple[OrderLine, ...]:
     """What complete parts ask for, tubes first.
 
@@ -49,6 +54,7 @@ def order_of(
         catalogue: rows that the job uses, for prices and densities.
         rack: rows of the shop's rack.
         spares: of every bought piece, so many more.
+        settings: of the job, for filler and seals; None: those are left out.
     """
     tubes: dict[tuple[str, str], list[tuple[TubePiece, int]]] = {}
     plates: dict[tuple[str, float], list[tuple[PlatePiece, int]]] = {}
@@ -69,7 +75,7 @@ def order_of(
                     nuts[piece.nut] = nuts.get(piece.nut, 0) + count
     prices = {row.key: row.price for kind in PRICED for row in getattr(catalogue, kind)}
     found = [_tube_line(tube, grade, of, catalogue, rack) for (tube, grade), of in tubes.items()]
-    found += [_plate_line(material, thick, of, rack) for (material, thick), of in plates.items()]
+    found += [_plate_line(material, thick, of, catalogue, rack) for (material, thick), of in plates.items()]
     for (sort, what, hand), of in sorted(bought.items()):
         count = sum(n for _, n in of) + spares
         each = prices.get(of[0][0].key or "")
@@ -80,10 +86,24 @@ def order_of(
         OrderLine(sort="nut", what=what, hand="", count=count + spares, unit="", told=_spared(spares), there="", each=None)
         for what, count in sorted(nuts.items())
     ]  # fmt: skip
+    for one in consumables(parts, settings, catalogue) if settings is not None else ():
+        more = spares if one.count else 0
+        found.append(
+            OrderLine(
+                sort=one.sort,
+                what=one.what,
+                hand="",
+                count=one.count + more,
+                unit="",
+                told=_spared(more),
+                there="",
+                each=None,
+            )
+        )
     return tuple(found)
 
 
-ALWAYS = "filler metal, gas, seals and paint are not counted"
+ALWAYS = "gas, paint and how much filler is used are not counted"
 
 
 def not_ordered(parts: Sequence[Part]) -> tuple[str, ...]:
@@ -114,13 +134,11 @@ def _tube_line(
     metres = sum(piece.length * count for piece, count in of) / 1000.0
     pieces = sum(count for _, count in of)
     first = of[0][0]
-    size = next((row for row in catalogue.tubes if row.key == first.tube_key), None)
     metal = next((row for row in catalogue.grades if row.key == first.grade_key), None)
     told, each = f"{pieces} pieces, without kerfs and what is left of sticks", None
-    if size is not None and metal is not None:
-        per_metre = Section(od=size.od_mm, wall=size.wall_mm).area * 1e-6 * metal.density_kg_m3
-        told = f"{metres * per_metre:.2f} kg; {told}"
-        each = None if metal.price is None else metal.price * per_metre
+    if first.kg_m is not None:
+        told = f"{metres * first.kg_m:.2f} kg; {told}"
+        each = None if metal is None or metal.price is None else metal.price * first.kg_m
     rows = [row for row in rack if is_tube(row, tube) and plain(row.material) == plain(grade)]
     there = f"{sum(row.length_mm * row.count for row in rows) / 1000.0:.2f} m in {sum(row.count for row in rows)}" if rows else ""  # fmt: skip
     return OrderLine(
@@ -129,14 +147,20 @@ def _tube_line(
 
 
 def _plate_line(
-    material: str, thick: float, of: Sequence[tuple[PlatePiece, int]], rack: Sequence[RackRow]
+    material: str, thick: float, of: Sequence[tuple[PlatePiece, int]], catalogue: Catalogue, rack: Sequence[RackRow]
 ) -> OrderLine:
     square = (
         sum((piece.outline.area if piece.outline else piece.length * piece.width) * count for piece, count in of) * 1e-6
     )
     rows = [row for row in rack if is_sheet(row, thick) and plate_metal(row.material) == plate_metal(material)]
     there = f"{sum(row.length_mm * (row.width_mm or 0.0) * row.count for row in rows) * 1e-6:.2f} m² in {sum(row.count for row in rows)}" if rows else ""  # fmt: skip
-    told = f"{sum(count for _, count in of)} plates, the metal alone: lay them out for sheets"
+    masses = [plate_mass(piece, catalogue) for piece, _ in of]
+    heavy = (
+        ""
+        if None in masses
+        else f"{sum(one * count for one, (_, count) in zip(masses, of, strict=True) if one is not None):.2f} kg; "
+    )
+    told = f"{heavy}{sum(count for _, count in of)} plates, the metal alone: lay them out for sheets"
     return OrderLine(sort="plate", what=f"{thick:g} mm {material}", hand="", count=square, unit="m²", told=told, there=there, each=None)  # fmt: skip
 
 

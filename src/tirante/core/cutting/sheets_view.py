@@ -23,6 +23,8 @@ def sheet_title(kept: KeptNest, n: int) -> str:
     sheet = kept.sheets[n]
     row = next((one for one in kept.rows if one.id == sheet.row_id), None)
     place = f", {row.place}" if row and row.place else ""
+    if heat := kept.heat_of(sheet.row_id):
+        place += f", heat {heat}"
     return f"sheet {n + 1} of {len(kept.sheets)}: {'new' if row is None else 'offcut' if row.offcut else 'from the rack'}{place}"  # fmt: skip
 
 

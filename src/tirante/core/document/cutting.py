@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Discriminator, Field, Tag, TypeAdapter
 
 from tirante.core.document.fields import Document, Id, Name, NotNegative, Positive, Signed
-from tirante.core.document.rack import RackRow, Sort
+from tirante.core.document.rack import Heat, RackRow, Sort
 from tirante.core.flat.contour import Contour
 
 
@@ -33,6 +33,7 @@ class Remnant(Document):
     row_id: Id
     length_mm: Positive
     width_mm: Positive | None = None  # of a sheet
+    heat: Heat = ""
     count: Annotated[int, Field(ge=1, le=2000)]
 
 
@@ -44,23 +45,39 @@ class OfPart(Document):
     metal: Annotated[str, Field(max_length=40)]
 
 
-class KeptCutting(Document):
+class _Layout(Document):
+    """What layouts of either sort keep."""
+
+    job: Name  # as it was called
+    revision: Annotated[str, Field(max_length=80)] = ""
+    rows: Annotated[tuple[RackRow, ...], Field(max_length=400, strict=False)] = ()  # of the rack, as they were
+    told: Annotated[str, Field(max_length=600)] = ""
+    remnants: Annotated[tuple[Remnant, ...], Field(max_length=400, strict=False)] = ()  # once it is cut
+    parts: Annotated[tuple[OfPart, ...], Field(max_length=2000, strict=False)] = ()
+    new_heat: Heat = ""  # of what was bought for it, once it is cut
+
+    def heat_of(self, row_id: str | None) -> str:
+        """The heat of a stick or sheet; empty where the shop does not keep it.
+
+        Args:
+            row_id: of the rack; None: a new one.
+        """
+        if row_id is None:
+            return self.new_heat
+        return next((row.heat for row in self.rows if row.id == row_id), "")
+
+
+class KeptCutting(_Layout):
     """One tube of a job laid out."""
 
     sort: Literal["sticks"] = "sticks"
     tube: Name
     grade: Name
-    job: Name  # as it was called
-    revision: Annotated[str, Field(max_length=80)] = ""
     stock_mm: Positive
     kerf_mm: NotNegative
     trim_start_mm: NotNegative
     trim_end_mm: NotNegative
     sticks: Annotated[tuple[KeptStick, ...], Field(min_length=1, max_length=2000, strict=False)]
-    rows: Annotated[tuple[RackRow, ...], Field(max_length=400, strict=False)] = ()  # of the rack, as they were
-    told: Annotated[str, Field(max_length=600)] = ""
-    remnants: Annotated[tuple[Remnant, ...], Field(max_length=400, strict=False)] = ()  # once it is cut
-    parts: Annotated[tuple[OfPart, ...], Field(max_length=2000, strict=False)] = ()
 
     @property
     def title(self) -> str:
@@ -111,22 +128,16 @@ class KeptSheet(Document):
     left_mm: NotNegative  # length of the whole rectangle behind what is cut
 
 
-class KeptNest(Document):
+class KeptNest(_Layout):
     """Plates of one thickness and material laid out."""
 
     sort: Literal["sheets"] = "sheets"
     material: Name
     thickness_mm: Positive
-    job: Name
-    revision: Annotated[str, Field(max_length=80)] = ""
     spacing_mm: NotNegative
     edge_mm: NotNegative
     shapes: Annotated[tuple[KeptShape, ...], Field(min_length=1, max_length=2000, strict=False)]
     sheets: Annotated[tuple[KeptSheet, ...], Field(min_length=1, max_length=2000, strict=False)]
-    rows: Annotated[tuple[RackRow, ...], Field(max_length=400, strict=False)] = ()
-    told: Annotated[str, Field(max_length=600)] = ""
-    remnants: Annotated[tuple[Remnant, ...], Field(max_length=400, strict=False)] = ()
-    parts: Annotated[tuple[OfPart, ...], Field(max_length=2000, strict=False)] = ()
 
     @property
     def title(self) -> str:

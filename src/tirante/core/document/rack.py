@@ -13,6 +13,7 @@ from tirante.core.document.catalogue import Tube
 from tirante.core.document.fields import Document, Id, Name, Note, Positive
 
 Place = Annotated[str, Field(max_length=80)]
+Heat = Annotated[str, Field(max_length=40)]  # of the melt, or of its certificate
 Sort = Literal["tube", "bar", "sheet"]
 _THICK = re.compile(r"(\d+(?:[.,]\d+)?)\s*mm")
 
@@ -30,6 +31,7 @@ class RackRow(Document):
     count: Annotated[int, Field(ge=0, le=100_000)] = 1
     offcut: bool = False
     place: Place = ""
+    heat: Heat = ""
     note: Note = ""
 
     @property

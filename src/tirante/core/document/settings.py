@@ -76,6 +76,7 @@ class Settings(Document):
     thread_fit: Literal["class", "basic"] = "class"  # sizes that strip is worked out with
     two_thirds_rule: bool = False  # whether two thirds of a rod end's thread must be engaged, as kits' instructions ask
     aluminium_filler: Literal["4043", "5356"] = "4043"
+    rod_end_seals: bool = False  # whether the shop puts seals on rod ends: they come on the lists
     joint_friction: Annotated[float, Field(ge=0, le=1)] = (
         0.15  # of a ball in its race, lined or greased; dry 0.3; common practice
     )

@@ -69,7 +69,11 @@ def evaluate(job: Worked) -> Evaluation:
     out = [part_out(part, job) for part in parts]
     missing = not_made_out(job)
     ends = [end_out(job, end) for end in job.design.ends]
-    holds, places, listed = holds_of(job, out, ends), places_of(job), cut_list_out(cut_list(parts))
+    holds, places, listed = (
+        holds_of(job, out, ends),
+        places_of(job),
+        cut_list_out(cut_list(parts, job.settings, job.catalogue)),
+    )
     return Evaluation(
         ends=ends,
         parts=out,

@@ -146,6 +146,12 @@ class PieceOut(Out):
     ends: tuple[str, str]
     off_mm: float | None = Field(default=None, description="of a bought link: what comes off")
     told: str = ""
+    at_ends: str = Field(default="", description="what is made at either end, in words")
+    turned: str = Field(
+        default="",
+        description="how far the second end’s long side is turned from the first’s, right-handed about the way from first to second; empty: not both are notched",
+    )
+    mass_kg: float | None = Field(default=None, description="of one; null: not known")
 
 
 class ItemOut(Out):
@@ -154,7 +160,8 @@ class ItemOut(Out):
     kind: str
     what: str
     hand: str
-    count: int
+    count: int = Field(description="0: as much as is needed")
+    mass_kg: float | None = Field(default=None, description="of all of a plate; null: not known, or nobody asks")
 
 
 class LeftOutOut(Out):

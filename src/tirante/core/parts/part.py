@@ -8,9 +8,13 @@ from __future__ import annotations
 
 import hashlib
 import json
+from cmath import phase
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field, fields, replace
+from math import degrees, pi
 from typing import Any
+
+import numpy as np
 
 from tirante.core.checks.result import CheckResult
 from tirante.core.document.catalogue import Grade, Tube
@@ -18,6 +22,10 @@ from tirante.core.document.parts.common import Side
 from tirante.core.document.parts.saved import SavedPart
 from tirante.core.flat.contour import Contour
 from tirante.core.loads.case_seen import NotCarried
+from tirante.core.members.tube import Section
+from tirante.core.units import STEEL_DENSITY
+
+ONE_SIDED = 0.3  # [mm] of an edge's first harmonic, below which opposite sides are taken as alike
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,6 +54,23 @@ class NotchedEnd:
     off: float  # [mm] from the work point to the longest point
     to_face: bool = False  # whether it stands on a flat face, so that its angle is to that
 
+    @property
+    def long_side(self) -> tuple[float, float]:
+        """On which side the tube is longest, taken over all of its edge, and after how much of a turn that is so again: 360, or 180 where opposite sides are alike [°].
+
+        By the first harmonic of its depth round the tube; where there is hardly one, by the second. Its longest point alone would not tell: a notch that
+        stands askew has two ears of one length.
+        """
+        at = np.radians([one[0] for one in self.profile])
+        order = np.argsort(at % (2 * pi))
+        at = at[order] % (2 * pi)
+        reach = -np.array([one[1] for one in self.profile])[order]
+        share = (np.roll(at, -1) - np.roll(at, 1)) % (2 * pi) / 2  # of the turn that each stands for
+        once, twice = (complex(np.sum(share * reach * np.exp(1j * n * at))) / pi for n in (1, 2))
+        if abs(once) > ONE_SIDED:
+            return degrees(phase(once)), 360.0
+        return degrees(phase(twice)) / 2, 180.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TubePiece:
@@ -61,8 +86,37 @@ class TubePiece:
     before_notching: bool = False  # an end's notch is not worked out: the length is not to its longest point
     notches: tuple[NotchedEnd | None, NotchedEnd | None] = (None, None)
     count: int = 1
+    kg_m: float | None = None  # how heavy a metre is; None: not known
 
     sort = "tube"
+
+    @property
+    def mass(self) -> float | None:
+        """Of one, as it is sawn [kg]."""
+        return None if self.kg_m is None else self.kg_m * self.length / 1000.0
+
+    @property
+    def at_ends(self) -> str:
+        """What is made at either end, in words: a notch with its angle."""
+        one, other = (_end_told(end, notch) for end, notch in zip(self.ends, self.notches, strict=True))
+        return f"both {one}" if one == other else f"{one} / {other}"
+
+    @property
+    def turned_deg(self) -> float | None:
+        """How far the second end's long side is turned from the first's, right-handed about the way from first to second, −180 up to 180 [°].
+
+        An end that is alike on opposite sides lies either way: −90 up to 90. None of ends that are not both notched.
+        """
+        one, other = self.notches
+        if one is None or other is None:
+            return None
+        (a, turn), (b, other_turn) = one.long_side, other.long_side
+        around = min(turn, other_turn)
+        return around / 2 - (around / 2 - (b - a)) % around
+
+
+def _end_told(end: str, notch: NotchedEnd | None) -> str:
+    return end if notch is None else f"{end} {notch.angle_deg:.1f}°"
 
 
 def tube_piece(
@@ -88,7 +142,7 @@ def tube_piece(
     """
     return TubePiece(
         name=name, tube=tube.label, tube_key=tube.key, grade=grade.label, grade_key=grade.key, length=length, ends=ends,
-        before_notching=before_notching, notches=notches,
+        before_notching=before_notching, notches=notches, kg_m=Section(od=tube.od_mm, wall=tube.wall_mm).area * grade.density_kg_m3 * 1e-6,
     )  # fmt: skip
 
 
@@ -102,7 +156,7 @@ def box_piece(name: str, side: float, wall: float, length: float, count: int = 1
         length: [mm]
         count: of it in a part.
     """
-    return TubePiece(name=name, tube=f"box {side:g} × {side:g} × {wall:g}", tube_key="", grade="mild steel", grade_key="", length=length, count=count)  # fmt: skip
+    return TubePiece(name=name, tube=f"box {side:g} × {side:g} × {wall:g}", tube_key="", grade="mild steel", grade_key="", length=length, count=count, kg_m=(side**2 - max(0.0, side - 2 * wall) ** 2) * STEEL_DENSITY * 1000.0)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -339,7 +393,7 @@ def _plain(piece: Piece) -> dict[str, Any]:
     for name in ("outline", "turned"):
         if found.get(name) is not None:
             found[name] = asdict(found[name])
-    for name in ("order", "nut"):  # how it is called by who sells it is no metal
+    for name in ("order", "nut", "kg_m"):  # how it is called by who sells it, and how heavy it is, is no metal
         found.pop(name, None)
     if any(notches := found.pop("notches", ())):
         found["notches"] = [one and asdict(one) for one in notches]

@@ -24,6 +24,7 @@ export function Kept() {
   })
   const [least, setLeast] = useState(LEAST)
   const [place, setPlace] = useState('')
+  const [heat, setHeat] = useState('')
   const act = useMutation({
     mutationFn: ({ one, what }: { one: Cutting; what: 'confirm' | 'undo' | 'remove' }) => {
       const params = { path: { job_id: jobId, cutting_id: one.id } }
@@ -36,7 +37,10 @@ export function Kept() {
         newId,
       )
       return answer(
-        api.POST('/api/jobs/{job_id}/cuttings/{cutting_id}/confirm', { params, body: { ids, least_mm: least, place } }),
+        api.POST('/api/jobs/{job_id}/cuttings/{cutting_id}/confirm', {
+          params,
+          body: { ids, least_mm: least, place, heat },
+        }),
       )
     },
     onSuccess: (found) => {
@@ -64,6 +68,9 @@ export function Kept() {
         </Box>
         <Box sx={{ width: 240 }}>
           <TextRow label="Where" optional value={place} maxLength={80} onChange={setPlace} />
+        </Box>
+        <Box sx={{ width: 300 }}>
+          <TextRow label="Heat of what was bought" optional value={heat} maxLength={40} onChange={setHeat} />
         </Box>
       </Box>
       {act.error && <Problem error={act.error} />}
@@ -126,7 +133,7 @@ function Row({
         <Box component="ol" sx={{ m: 0, pl: 3, fontSize: 13 }}>
           {one.sticks.sticks.map((stick, i) => (
             <li key={i}>
-              {stick.row_id ? placeOf(one.sticks!, stick.row_id) : 'new stick'}, {main(stick.length_mm)}:{' '}
+              {stickOf(one.sticks!, stick.row_id)}, {main(stick.length_mm)}:{' '}
               {stick.pieces.map((piece) => `${main(piece.length_mm)} ${piece.what}`).join(' + ')}; {main(stick.left_mm)}{' '}
               left
             </li>
@@ -202,5 +209,9 @@ function OnMachine({ one }: { one: Cutting }) {
   )
 }
 
-const placeOf = (cutting: NonNullable<Cutting['sticks']>, id: string) =>
-  cutting.rows.find((row) => row.id === id)?.place || 'from the rack'
+/** Which stick it is, and its heat where the shop keeps it. */
+function stickOf(cutting: NonNullable<Cutting['sticks']>, id: string | null): string {
+  const row = cutting.rows.find((one) => one.id === id)
+  const heat = id ? row?.heat : cutting.new_heat
+  return `${id ? row?.place || 'from the rack' : 'new stick'}${heat ? `, heat ${heat}` : ''}`
+}

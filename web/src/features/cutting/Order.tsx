@@ -108,7 +108,7 @@ function Lines({ found, names }: { found: OrderOut; names: string[] }) {
     if (line.unit === 'm')
       return unit === 'mm' ? `${line.count.toFixed(2)} m` : `${(line.count / 0.3048).toFixed(2)} ft`
     if (line.unit) return unit === 'mm' ? `${line.count.toFixed(3)} m²` : `${(line.count / 0.3048 ** 2).toFixed(2)} ft²`
-    return `${line.count} ×`
+    return line.count ? `${line.count} ×` : 'as needed'
   }
   return (
     <Box component="table" sx={cell} aria-label="To order">

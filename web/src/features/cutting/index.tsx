@@ -69,9 +69,21 @@ function Saw({ scroll }: { scroll: HTMLElement | null }) {
   const pieces = useSessionPart((state) => state.evaluation?.cut_list.pieces) ?? []
   const jobId = useSessionPart((state) => state.jobId)
   const { main, other } = useUnits()
+  // as a person saws: all of one tube together, under its name
+  const listed = pieces.flatMap((piece, i) => {
+    const stock = `${piece.tube}, ${piece.grade}`
+    const before = pieces[i - 1]
+    const same = before && before.tube === piece.tube && before.grade === piece.grade
+    return same
+      ? [{ piece, stock: null }]
+      : [
+          { piece: null, stock },
+          { piece, stock: null },
+        ]
+  })
   return (
     <Section title="Saw">
-      <Box component="table" sx={cell} aria-label="Saw" aria-rowcount={pieces.length + 1}>
+      <Box component="table" sx={cell} aria-label="Saw" aria-rowcount={listed.length + 1}>
         <thead>
           <tr>
             <th>pieces</th>
@@ -79,49 +91,70 @@ function Saw({ scroll }: { scroll: HTMLElement | null }) {
               length
             </Box>
             <th aria-label="in the other unit" />
-            <th>tube</th>
+            <th>each</th>
+            <th title="round the tube, from the first end’s long side to the second’s, right-handed as one looks from first to second">
+              ends; turned
+            </th>
             <th>for</th>
           </tr>
         </thead>
         <LongBody
           scroll={scroll}
-          rows={pieces}
-          columns={5}
+          rows={listed}
+          columns={6}
           height={33}
-          row={(piece, given) => (
-            <tr key={piece.key} {...given}>
-              <td>{piece.count} ×</td>
-              <Box
-                component="td"
-                sx={(theme) => ({
-                  fontFamily: theme.tirante.mono,
-                  fontWeight: 700,
-                  textAlign: 'right',
-                  fontSize: '16px !important',
-                  whiteSpace: 'nowrap',
-                })}
-              >
-                {main(piece.length_mm)}
-              </Box>
-              <Box component="td" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
-                {other(piece.length_mm)}
-              </Box>
-              <td>
-                {piece.tube}, {piece.grade}
-              </td>
-              <td>
-                <Link component={RouterLink} to={`/jobs/${jobId}/members/${piece.part_id}`}>
-                  {piece.part} ({piece.side})
-                </Link>
-                {piece.off_mm !== null ? `. ${piece.told}: ${main(piece.off_mm)}` : piece.told && `, ${piece.told}`}
-              </td>
-            </tr>
-          )}
+          row={({ piece, stock }, given) =>
+            piece === null ? (
+              <tr key={stock} {...given}>
+                <Box
+                  component="th"
+                  scope="rowgroup"
+                  colSpan={6}
+                  sx={{ color: 'text.primary !important', pt: '10px !important' }}
+                >
+                  {stock}
+                </Box>
+              </tr>
+            ) : (
+              <tr key={piece.key} {...given}>
+                <td>{piece.count} ×</td>
+                <Box
+                  component="td"
+                  sx={(theme) => ({
+                    fontFamily: theme.tirante.mono,
+                    fontWeight: 700,
+                    textAlign: 'right',
+                    fontSize: '16px !important',
+                    whiteSpace: 'nowrap',
+                  })}
+                >
+                  {main(piece.length_mm)}
+                </Box>
+                <Box component="td" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+                  {other(piece.length_mm)}
+                </Box>
+                <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+                  {piece.mass_kg === null ? '' : kilograms(piece.mass_kg)}
+                </Box>
+                <td>
+                  <Told>{[piece.at_ends, piece.turned].filter(Boolean).join('; ')}</Told>
+                </td>
+                <td>
+                  <Link component={RouterLink} to={`/jobs/${jobId}/members/${piece.part_id}`}>
+                    {piece.part} ({piece.side})
+                  </Link>
+                  {piece.off_mm !== null ? `. ${piece.told}: ${main(piece.off_mm)}` : piece.told && `, ${piece.told}`}
+                </td>
+              </tr>
+            )
+          }
         />
       </Box>
     </Section>
   )
 }
+
+const kilograms = (mass: number) => `${mass.toFixed(mass < 1 ? 3 : 2)} kg`
 
 /** What was made to what is issued, and does not fit this list any more. */
 function Changed() {
@@ -157,8 +190,8 @@ function Items() {
         <tbody>
           {evaluation?.cut_list.items.map((item) => (
             <tr key={`${item.kind}${item.what}${item.hand}`}>
-              <Box component="td" sx={{ width: 56 }}>
-                {item.count} ×
+              <Box component="td" sx={{ width: 76, whiteSpace: 'nowrap' }}>
+                {item.count ? `${item.count} ×` : 'as needed'}
               </Box>
               <Box component="td" sx={{ width: 76 }}>
                 {item.kind}
@@ -181,6 +214,7 @@ function Items() {
               </Box>
               <td>
                 <Told>{item.what}</Told>
+                {item.mass_kg !== null && `, together ${kilograms(item.mass_kg)}`}
               </td>
             </tr>
           ))}

@@ -374,6 +374,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
         choice(
             "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]
         ),
+        switch("rod_end_seals", "seals on rod ends, on the lists"),
         switch("two_thirds_rule", "two thirds of a rod end’s thread must be engaged"),
         number(
             Settings, "life_cycles", "Everyday cycles wanted (usual: 1e5, on roads 1e6)", optional=True, empty="usual"
@@ -508,6 +509,7 @@ _OF_ROW = (
     number(RackRow, "count", "How many"),
     switch("offcut", "an offcut"),
     Field(path="place", label="Where", control="note"),
+    Field(path="heat", label="Heat number", control="note"),
     Field(path="note", label="Note", control="note"),
 )
 RACK: dict[str, tuple[Field, ...]] = {
