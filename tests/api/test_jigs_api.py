@@ -81,3 +81,21 @@ def test_tools_of_an_end_and_one_jig_for_all_links_come_once(client: FlaskClient
     assert all(part["complete"] for part in found["parts"] if part["tool"])
     refused = client.post("/api/jigs/of-end", json={"design": design, "end_id": ids(1)[0], "ids": ids(2)})
     assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "end_id")
+
+
+def test_a_jig_is_laid_out_on_the_plate_that_the_rack_has(client: FlaskClient, job: dict[str, Any]) -> None:
+    design = job["design"]
+    arm = of_kind(design, "arm")[0]
+    row = {"id": ids(1)[0], "sort": "sheet", "stock": "plate 10 mm", "material": "S355", "length_mm": 2000.0, "width_mm": 1500.0, "count": 1, "place": "wall"}  # fmt: skip
+    assert client.post("/api/rack", json={"row": row, "version": 0}).status_code == 200
+    try:
+        asked = {"design": design, "part_id": arm["id"], "jig_id": ids(1)[0]}
+        (jig,) = client.post("/api/jigs/new", json=asked).json["parts"]
+        assert (jig["plate_mm"], jig["plate_name"]) == (10.0, "S355 plate")
+        assert jig["note"] == "Of the rack: plate 10 mm S355, 2000 × 1500 mm, wall."
+        every = client.post("/api/jigs/all", json={"design": design, "ids": ids(9)}).json["parts"]
+        assert [one["note"].startswith("Of the rack") for one in every] == [True, *[False] * (len(every) - 1)]
+    finally:
+        client.post(f"/api/rack/{row['id']}/remove", json={"version": 1})
+    (plain,) = client.post("/api/jigs/new", json=asked).json["parts"]
+    assert (plain["plate_mm"], plain["note"]) == (12.0, "")

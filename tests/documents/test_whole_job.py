@@ -5,26 +5,31 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import xml.etree.ElementTree as ET
 import zipfile
 from typing import Any
 
 import ezdxf
+import numpy as np
 import pdfplumber
 import pytest
 from ezdxf import recover
 
+from tests.conftest import ROOT
 from tests.documents.test_files import stamp
 from tests.golden.test_pins import shop
 from tests.jobs import work
 from tirante.core.document.upgrades import dump_design, load_design
 from tirante.core.drawing.model import Arc, Area, Drawing, Line, Text
 from tirante.core.drawing.sheet import Numbers
+from tirante.core.job.check_sheets import check_sheets
 from tirante.core.job.evaluate import evaluate
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.registry import kind_of
 from tirante.core.units import INCH
 from tirante.documents.pack import Stopped, cut_list_csv, make_pack
+from tirante.documents.sheets import Chosen, pack_pdf
 
 DESIGN = shop()
 JOB = work(DESIGN)
@@ -149,3 +154,39 @@ def test_the_csv_of_the_cut_list_is_the_list_row_by_row_in_both_units() -> None:
         assert all(piece.count % part.saved.count == 0 for piece in own)
         if part.saved.kind == "link" and part.complete and part.saved.side == "pair":
             assert sum(piece.count for piece in own) in (0, 2, 4)
+
+
+def test_every_member_has_its_check_sheet_with_the_lengths_between_its_own_points() -> None:
+    sheets = {one.part_id: one for one in check_sheets(JOB, list(JOB.parts))}
+    members = [
+        part
+        for part in JOB.parts
+        if part.complete and kind_of(part.saved).station == "members" and not kind_of(part.saved).bought
+    ]
+    assert set(sheets) == {part.id for part in members}
+    assert len(members) > 5
+    for part in members:
+        sheet = sheets[part.id]
+        assert sheet.lengths, part.name
+        assert sheet.tolerance == JOB.settings.check_tolerance_mm
+        if part.saved.kind == "link" and not sheet.from_card:
+            assert part.jig is None or sheet.lengths[0].mm == pytest.approx(part.jig.check_length)
+    marram = work(load_design((ROOT / "data/demo/marram.json").read_bytes()))
+    (arm,) = [part for part in marram.parts if part.name == "Front lower arm"]
+    (sheet,) = check_sheets(marram, [arm])
+    end = marram.ends[arm.saved.of_end or ""]
+    for one in sheet.lengths:
+        a, b = (np.array(end.points[name.replace(" ", "_")]) for name in one.what.split(" to "))
+        assert one.mm == pytest.approx(float(np.linalg.norm(a - b)), abs=1e-6)
+    assert len(sheet.lengths) == 3
+    assert sheet.signed
+    assert (sheet.hands, sheet.alike) == (("LEFT", "RIGHT"), False)
+    with pdfplumber.open(io.BytesIO(pack_pdf(marram, stamp(), Chosen(parts=frozenset({arm.id}))))) as document:
+        text = "\n".join(page.extract_text() for page in document.pages[-2:])
+    assert "Check sheets" in text
+    figure = f"{abs(sheet.signed.height):.1f} mm"
+    flat = " ".join(text.split())
+    assert re.search(rf"LEFT: Look [^:]*: [^.]*lies {re.escape(figure)} above their plane", flat)
+    assert re.search(rf"RIGHT: Look [^:]*: [^.]*lies {re.escape(figure)} below their plane", flat)
+    for one in sheet.lengths:
+        assert f"{one.what} {one.mm:.1f}" in flat

@@ -13,7 +13,10 @@ from tirante.api.designs import DesignIn, PatchOut, patch_out, room_for, saved_p
 from tirante.api.routing import operation
 from tirante.core.document.adopt import Patch
 from tirante.core.document.fields import Id
+from tirante.core.document.rack import RackRow
+from tirante.core.job.jig_stock import of_rack
 from tirante.core.job.lay_jigs import for_links, for_member, hanger_for, jig_for, lay_out, of_end
+from tirante.storage import rack
 
 blueprint = Blueprint("jigs", __name__)
 
@@ -72,6 +75,11 @@ class AllJigsOut(PatchOut):
     left: list[NoJigOut]
 
 
+def _rack() -> list[RackRow]:
+    with services().database.transaction() as connection:
+        return [row for row, _ in rack.rows(connection)]
+
+
 @operation(blueprint, "POST", "/api/jigs/new", body=NewJigIn, answer=PatchOut)
 def new_jig(data: NewJigIn) -> PatchOut:
     """A jig of plate and posts for a part."""
@@ -79,7 +87,7 @@ def new_jig(data: NewJigIn) -> PatchOut:
     room_for(job, 1)
     saved = saved_part(job, data.part_id)
     with services().gate_of(job).enter():
-        return patch_out(Patch(parts=(jig_for(job, saved, data.jig_id),)))
+        return patch_out(Patch(parts=tuple(of_rack(job, [jig_for(job, saved, data.jig_id)], _rack()))))
 
 
 @operation(blueprint, "POST", "/api/jigs/of-end", body=EndJigsIn, answer=PatchOut)
@@ -119,8 +127,10 @@ def member_jig(data: MemberJigIn) -> PatchOut:
 def all_jigs(data: AllJigsIn) -> AllJigsOut:
     """A jig for every member that has none; what none was laid out for, with the reason."""
     job = worked(data.design)
+    rows = _rack()
     with services().gate_of(job).enter():
         made, left = lay_out(job, data.ids)
+        made = of_rack(job, made, rows)
     room_for(job, len(made))
     patch = patch_out(Patch(parts=tuple(made)))
     return AllJigsOut(**{name: getattr(patch, name) for name in PatchOut.model_fields}, left=[NoJigOut(**asdict(one)) for one in left])  # fmt: skip

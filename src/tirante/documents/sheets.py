@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Any
 
@@ -17,6 +17,7 @@ from tirante.core.cutting.sheets_view import sheet_drawing, sheet_title
 from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.errors import InputError
+from tirante.core.job.check_sheets import CheckSheet, check_sheets
 from tirante.core.job.evaluate import cut_list_out, evaluate
 from tirante.core.job.results import CutListOut, NotMadeOut, PartOut, PieceOut
 from tirante.core.job.unsettled import unsettled
@@ -25,6 +26,7 @@ from tirante.core.loads.shown import worst_of_parts
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import Part, PlatePiece
+from tirante.core.parts.plate_jig.made import told_signed
 from tirante.core.parts.registry import kind_of
 from tirante.documents.book import BARS, FOOT, ROOM, Book, Drawn, beside, fitted, heading, items, rows, tiles, words
 from tirante.documents.code import code_drawing, sheet_address
@@ -93,6 +95,9 @@ def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
             else:
                 _templates(book, part, out, numbers)
                 _jig(book, part, out, numbers)
+    checked = check_sheets(job, some)
+    if checked:
+        book.section("Check sheets", of, _checks(checked, numbers))
     return book.close()
 
 
@@ -359,6 +364,49 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         ),
     ]  # fmt: skip
     book.section(f"{part.name}: jig", out.side, pieces)
+
+
+NOT_ON_CHECKS = "Brackets are not on it: check them by their 1:1 templates, their set-out and the bracket bars. What is bought comes with its maker’s own figures."
+
+
+def _checks(sheets: Sequence[CheckSheet], numbers: Numbers) -> list[Any]:
+    """Of every member what it is measured by, cold, with room for what was read; for each hand by itself."""
+    pieces: list[Any] = [words(NOT_ON_CHECKS, 3.5, tone="muted")]
+    for sheet in sheets:
+        blanks = [f"{when} {hand[:1]}".strip() for hand in sheet.hands for when in ("tacked", "cold")]
+        head = [words(text, 3.2, tone="muted") for text in ("pivot to pivot", "must be", "", *blanks)]
+        cells = [
+            [words(one.what, 3.5), words(numbers.main(one.mm), 4.2, bold=True, mono=True, right=True), words(numbers.other(one.mm), 3.2, mono=True, tone="muted"), *[""] * len(blanks)]
+            for one in sheet.lengths
+        ]  # fmt: skip
+        own = 22.0 if len(blanks) > 2 else 30.0
+        pieces += [
+            CondPageBreak(40 * MM), *heading(f"{sheet.name}, each ± {numbers.written(sheet.tolerance)}"),
+            rows([head, *cells], [ROOM - 48 - own * len(blanks), 26, 22, *[own] * len(blanks)], head=True),
+        ]  # fmt: skip
+        if sheet.from_card:
+            pieces.append(words(f"As its card has it. {sheet.from_card}", 3.2, tone="muted"))
+        pieces += [words(told, 3.5, bold=True) for told in _signed(sheet, numbers)]
+        if sheet.alike and len(sheet.hands) == 2:
+            pieces.append(words("Left and right are alike: it is its own mirror image.", 3.5))
+        elif not (sheet.alike or sheet.signed or sheet.from_card):
+            pieces.append(words("No figure of its joints tells its hands apart surely: hold it against the car’s own brackets.", 3.5, tone="amber"))  # fmt: skip
+        pieces.append(
+            words("measured by: ____________________   with: ____________________   date: ______________", 3.5)
+        )
+    return pieces
+
+
+def _signed(sheet: CheckSheet, numbers: Numbers) -> list[str]:
+    """The figure that the wrong hand cannot pass, of each hand."""
+    if sheet.signed is None:
+        return []
+    found = []
+    for i, hand in enumerate(sheet.hands):
+        figure = replace(sheet.signed, height=-sheet.signed.height) if i else sheet.signed
+        told = told_signed(figure, numbers.written(abs(figure.height)))
+        found.append(f"{hand or 'Its hand'}: {told} Within ± {numbers.written(figure.tolerance)}. Read: ____________")
+    return found
 
 
 def _sawn(piece: PieceOut, numbers: Numbers) -> str:
