@@ -5,12 +5,17 @@ from __future__ import annotations
 import copy
 import csv
 import io
+import json
 import uuid
+from dataclasses import replace
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
 
+from tests.jobs import work
+from tirante.api.laid import SheetsIn, sheets_of
+from tirante.core.flat.contour import polygon
 from tirante.documents.cutting_table import drive
 from tirante.documents.saw import saw
 from tirante.server.worker import Worker
@@ -269,3 +274,57 @@ def test_an_order_goes_out_as_a_file_and_comes_back_with_prices(client: FlaskCli
     assert all(0 < len(lines) < len(found["lines"]) for lines in ends)
     refused = client.post("/api/order", json={**asked, "suppliers": ["what,price\nx,y\n"]})
     assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "suppliers.0")
+
+
+def test_sheets_are_laid_out_with_the_spacing_the_edge_and_the_turns_that_were_asked_for(job: dict[str, Any]) -> None:
+    """Of every plate as it lies, by a general library: how far from the sheet's edge, how far from one another, how far turned."""
+    spacing, edge = 25.0, 4.0
+    given = {"id": new_id(), "job_id": job["job_id"], "design": job["design"], **SHEETS, "spacing_mm": spacing, "edge_mm": edge, "turns": "half"}  # fmt: skip
+    data = SheetsIn.model_validate_json(json.dumps(given))
+    kept = [one for one in sheets_of(work(data.design), [], data, "draft", lambda done, of: True).kept if one]
+    assert kept
+    closest, reached = [], []
+    for nest in kept:
+        for sheet in nest.sheets:
+            lying = [polygon(nest.shapes[one.shape].outline.placed(one.x_mm, one.y_mm, one.angle_deg)) for one in sheet.placed]  # fmt: skip
+            closest += [a.distance(b) for i, a in enumerate(lying) for b in lying[i + 1 :]]
+            for x0, y0, x1, y1 in (one.bounds for one in lying):
+                reached.append(min(x0, y0, sheet.length_mm - x1, sheet.width_mm - y1))
+            assert {one.angle_deg % 180.0 for one in sheet.placed} == {0.0}
+    assert spacing - 0.01 <= min(closest) < spacing + 15.0
+    assert edge - 0.01 <= min(reached) < edge + 1.0
+
+
+def test_what_the_vice_does_not_hold_is_named_and_the_saw_takes_the_layout_s_own_kerf(
+    client: FlaskClient, job: dict[str, Any], worker: Worker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    told = [one["told"] for one in laid(client, worker, "sticks", job, hold_mm=300.0)[0]["tubes"]]
+    assert any("shorter than the vice holds" in one for one in told)
+    found, task = laid(client, worker, "sticks", job, kerf_mm=7.0, hold_mm=0.0)
+    assert not any("shorter than the vice holds" in one["told"] for one in found["tubes"])
+    path, own = f"/api/jobs/{job['job_id']}/cuttings", new_id()
+    index = next(i for i, one in enumerate(found["tubes"]) if len(one["pieces"]) > 2)
+    (kept,) = client.post(path, json={"id": own, "task_id": task, "index": index}).json["cuttings"]
+    run = client.post(f"{path}/{own}/machine", json={}).json
+    lefts = [float(one["told"].split("; ")[1].split(" mm left")[0]) for one in run["runs"]]
+    last, at = [], -1
+    for stick in kept["sticks"]["sticks"]:
+        at += len(stick["pieces"])
+        last.append(lefts[at])
+    assert last == [
+        pytest.approx(stick["left_mm"], abs=0.1 * (1 + len(stick["pieces"]))) for stick in kept["sticks"]["sticks"]
+    ]
+    client.post(f"{path}/{own}/remove", json={})
+    # a table that cuts fewer plates than lie on the sheet is said to
+    _, task = laid(client, worker, "sheets", job)
+    nest = new_id()
+    assert client.post(path, json={"id": nest, "task_id": task, "index": 0}).status_code == 200
+
+    def loses_one(*given: Any) -> Any:
+        done = drive(*given)
+        return replace(done, parts=done.parts - 1)
+
+    monkeypatch.setattr("tirante.api.sawing.drive", loses_one)
+    run = client.post(f"{path}/{nest}/machine", json={}).json
+    assert all(one["faults"] and one["faults"][0].startswith("It cuts ") for one in run["runs"])
+    client.post(f"{path}/{nest}/remove", json={})

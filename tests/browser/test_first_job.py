@@ -1,11 +1,14 @@
 """The whole first job: from a name to the sheets of every part, typing and pressing only what a person would, led by the steps."""
 
+import hashlib
 import io
+import json
 import re
 import time
 import zipfile
 from pathlib import Path
 
+import ezdxf
 import pdfplumber
 import pytest
 from playwright.sync_api import Page, expect
@@ -86,6 +89,10 @@ def test_a_car_from_nothing_to_every_part_s_sheet(page: Page, address: str, tmp_
     page.get_by_role("complementary", name="Panel").get_by_role("listitem").first.get_by_role("link").click()
     step(page, "Issue it and take the pack")
     expect(page.get_by_test_id("headline")).to_be_visible()
+    # its jigs, before it is issued: they are on the list and in the pack like every other part
+    page.get_by_role("link", name="Jigs").click()
+    press(page, "Lay out all jigs")
+    expect(page.get_by_role("list", name="Members and what holds them").get_by_role("link", name=re.compile("lower arm, jig$")).first).to_be_visible()  # fmt: skip
     press(page, "To Cut & pack")
     expect(page.get_by_role("table", name="Saw")).to_be_visible()
     expect(page.get_by_text("Left out of this list")).to_have_count(0)
@@ -106,6 +113,14 @@ def test_a_car_from_nothing_to_every_part_s_sheet(page: Page, address: str, tmp_
         with pdfplumber.open(io.BytesIO(pack.read(next(n for n in names if n.endswith(".pdf"))))) as sheets:
             text = "\n".join(sheet.extract_text() for sheet in sheets.pages)
         rows = pack.read("cut-list.csv").decode()
+        manifest = json.loads(pack.read("manifest.json"))
+        assert {one["name"] for one in manifest["files"]} == set(names) - {"manifest.json"}
+        for one in manifest["files"]:
+            assert hashlib.sha256(pack.read(one["name"])).hexdigest() == one["sha256"], one["name"]
+        assert all(one["complete"] for one in manifest["parts"])
+        for name in names:
+            if name.endswith(".dxf"):
+                assert not ezdxf.read(io.StringIO(pack.read(name).decode())).audit().has_errors, name
     parts = [
         "Front tie rod",
         "Front upper arm",
@@ -118,6 +133,10 @@ def test_a_car_from_nothing_to_every_part_s_sheet(page: Page, address: str, tmp_
         assert name in text
         assert name in rows
     assert "DRAFT" not in text
+    for what in ("Load summary", "Check sheets", "lower arm, jig", "NOT REVIEWED", "Checked by calculation only"):
+        assert what in text, what
+    assert "lower arm, jig" in rows
+    assert "filler," in rows
     # ten minutes at the screen for a person; a page that is slow of itself has no part in that
     assert time.monotonic() - began < 180
 

@@ -22,7 +22,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.hanger.rails import Rails, rails_of
 from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
-from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, TubePiece
+from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, TubePiece, TurnedPiece
 from tirante.core.parts.registry import kind_of
 from tirante.core.suspension.measures import spin_axis
 
@@ -170,6 +170,8 @@ def test_pieces_reach_from_the_beam_to_the_plate_and_past_it_and_washers_are_for
     assert plate.outline is not None
     low, top = plate.outline.bounds[1], plate.outline.bounds[3]
     assert (made.face.height - low, top - made.face.height) == (pytest.approx(half), pytest.approx(half + 55.0))
+    lug = next(one for one in part.pieces if isinstance(one, TurnedPiece))
+    assert (lug.count, f"its face {made.rails.apart / 2:.1f} mm from the beam’s middle" in lug.what) == (2, True)
     washers = [one for one in part.pieces if isinstance(one, BoughtPiece)]
     assert washers
     assert {one.count for one in washers} == {2}

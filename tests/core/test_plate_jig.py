@@ -430,6 +430,8 @@ def test_a_rocker_s_bores_lie_as_far_from_the_line_it_turns_about_as_in_its_end_
     for eye in (one for one in jig.joints if one.held.name != "pivot"):
         post = next(one for one in jig.posts if one.of == eye.held.name)
         assert post.top == pytest.approx(boss.at[2] - faces)  # the lower plate lies on it
+    for eye, held in zip(rocker.eyes, features.held[1:], strict=True):
+        assert (held.bore, held.outside, held.wide) == (eye.pin_mm, 2 * eye.head_mm, 2 * faces)
     dummy = next(one.what for one in part.pieces if "dummy at pivot" in getattr(one, "what", ""))
     assert (
         f"⌀{rocker.bore_mm - 1.0 - 0.1:.2f} × {rocker.boss_length_mm:.1f} mm" in dummy

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import hashlib
 import io
 import json
@@ -172,10 +173,17 @@ def test_layouts_go_with_the_pack_as_files_for_the_machines_and_as_pages_and_wha
     pieces = cut_list(job.parts).pieces
     (tube, *_) = from_rack(pieces, [], 6000.0, Saw(kerf=2.0))
     sticks = keep(tube, "Tern", "draft 3", job.parts)
-    stale = replace_metal(sticks)
+    stale = replace_metal(sticks).model_copy(update={"new_heat": "H-5521"})  # type: ignore[attr-defined]
     with zipfile.ZipFile(io.BytesIO(make_pack(job, stamp(), chosen=Chosen(layouts=(nest, sticks, stale))))) as archive:
         files = {name: archive.read(name) for name in archive.namelist() if name.startswith("layout-")}
         pdf = archive.read(next(name for name in archive.namelist() if name.endswith(".pdf")))
+        listed = list(csv.DictReader(io.StringIO(archive.read("cut-list.csv").decode())))
+    # of the tube that was laid out the list has the heat, of the others none
+    heats = {(row["what"], row["heat"]) for row in listed if row["kind"] == "saw"}
+    assert {heat for what, heat in heats if what.lstrip("'") == f"{tube.tube}, {tube.grade}"} == {
+        "one not kept, H-5521"
+    }
+    assert {heat for what, heat in heats if what.lstrip("'") != f"{tube.tube}, {tube.grade}"} == {""}
     sheets = [drive(body, 5.0).parts for name, body in sorted(files.items()) if name.endswith(".dxf")]
     assert sheets == [len(one.placed) for one in nest.sheets]
     orders = [saw(body, 2.0) for name, body in files.items() if name.endswith("cut-order.csv")]
@@ -183,10 +191,13 @@ def test_layouts_go_with_the_pack_as_files_for_the_machines_and_as_pages_and_wha
     with pdfplumber.open(io.BytesIO(pdf)) as document:
         pages = [page.extract_text() for page in document.pages]
     assert any("Layout 1: 5 mm S355 plate" in page and "offcut, bay 1" in page for page in pages)
+    assert any("Cut list" in page and "H-5521" in page for page in pages[:3])
     second = next(page for page in pages if page.split("\n")[1].startswith("Layout 2"))
+    assert "heat" not in second
     third = next(page for page in pages if page.split("\n")[1].startswith("Layout 3"))
     assert "Do not cut by this sheet" not in second
     assert "Do not cut by this sheet" in third
+    assert "new, heat H-5521" in third
     assert sticks.parts[0].name in third
 
 
