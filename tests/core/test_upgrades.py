@@ -97,7 +97,7 @@ def test_a_stored_example_of_every_version_still_opens() -> None:
 
 
 ADDED = {
-    "ream_mm": 0.0, "corner_mm": 0.0,
+    "ream_mm": 0.0, "corner_mm": 0.0, "rod_end_seals": False,
     "strip": False, "skew_deg": 0.0, "follows": False, "rings": False, "bevel_mm": 0.0, "round_mm": 0.0, "in_hole": 1, "lean_deg": 0.0, "offset_mm": 0.0, "wrap_paper_mm": 0.1, "height_fixed": False, "paper": "A4",
     "joint_friction": 0.15, "everyday": [[1.0, 1.0]], "friction": 0.9, "inside_fillet_gap_mm": 25.0, "two_thirds_rule": False, "made": False, "plane_deg": 0.0, "rupture": 2.0, "thread_fit": "class", "aluminium_filler": "4043", "open_back": "closed", "family": "steel",
     "search": {"slenderness": 200.0, "locating_thread_mm": 12.0, "wall_mm": None, "struck_wall_mm": 3.0, "only_tubes": []},

@@ -1,4 +1,4 @@
-"""At each of ten kill points of a save, and of fourteen of a task, what was acknowledged is there, whole, after a restart.
+"""At each of ten kill points of a save, of fourteen of a task, and of eight of a layout that is cut, what was acknowledged is there, whole, after a restart.
 
 A child process saves again and again and prints each acknowledgement; it kills itself, or the database, at the n-th
 statement of a save. The parent restarts the database and compares.
@@ -21,7 +21,7 @@ from pathlib import Path
 import pytest
 
 from tirante.server.mariadb import Instance
-from tirante.storage import jobs, revisions, tasks
+from tirante.storage import cuttings, jobs, rack, revisions, tasks
 from tirante.storage.pool import Database
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -99,6 +99,33 @@ for i in range(1, 8):
     with database.transaction() as c:
         tasks.end(c, task, "w", now + timedelta(seconds=i), result='{"n": %d}' % i, file=b"x" * 5000)
     print("ended", i, flush=True)
+    if state["armed"] and point == "after answer":
+        strike()
+"""
+)
+
+# keeps layouts that each take one offcut of the rack, and confirms them one after the other
+CUTTER = (
+    STRIKES
+    + """
+from tirante.core.cutting.kept import confirmed
+from tirante.core.document.cutting import KeptCutting, KeptPiece, KeptStick
+from tirante.core.document.rack import RackRow
+from tirante.storage import cuttings, rack
+named = lambda kind, i: f"0190a0a0-0000-7000-8000-0000000{kind:03d}0{i}"
+with database.transaction() as c:
+    jobs.create_job(c, JOB, Design(name="0"), now)
+    for i in range(1, 8):
+        row = RackRow(id=named(200, i), stock="32 x 2", material="steel", length_mm=1000.0, offcut=True)
+        stick = KeptStick(row_id=row.id, length_mm=1000.0, pieces=(KeptPiece(length_mm=600.0, what="link"),), left_mm=398.0)
+        rack.put(c, row, 0, now)
+        cuttings.keep(c, JOB, named(300, i), KeptCutting(
+            tube="32 x 2", grade="steel", job="0", stock_mm=6000.0, kerf_mm=2.0, trim_start_mm=0.0, trim_end_mm=0.0, sticks=(stick,), rows=(row,)), now)
+for i in range(1, 8):
+    state["armed"] = i == 5
+    with database.transaction() as c:
+        cuttings.change(c, JOB, named(300, i), "kept", "cut", lambda kept, rows: confirmed(kept, rows, [named(400, i)], least=100.0, place=""), now)
+    print("cut", i, flush=True)
     if state["armed"] and point == "after answer":
         strike()
 """
@@ -207,3 +234,29 @@ def test_a_task_that_was_asked_for_is_there_after_the_kill_and_is_taken_up_or_do
         if left:
             assert taken
             assert taken.id == named(5)
+
+
+@pytest.mark.parametrize("victim", ["server", "mariadb"])
+@pytest.mark.parametrize("point", ["statement 3", "statement 4", "before commit", "after commit"])
+def test_a_layout_that_was_being_cut_is_cut_whole_or_not_at_all_and_its_offcut_is_there_once(victim: str, point: str) -> None:  # fmt: skip
+    def named(kind: int, i: int) -> str:
+        return f"0190a0a0-0000-7000-8000-0000000{kind:03d}0{i}"
+
+    with struck(CUTTER, victim, point) as (printed, errors, pool):
+        acknowledged = last("cut", printed)
+        assert acknowledged in (4, 5), errors  # it was struck in the fifth, and not somewhere else
+        with pool.transaction() as connection:
+            states = {one.id: one.state for one in cuttings.of_job(connection, JOB)}
+            rows = {row.id: (row.length_mm, row.count) for row, _ in rack.rows(connection)}
+    assert len(states) == 7
+    for i in range(1, 8):
+        if states[named(300, i)] == "cut":
+            assert (named(200, i) in rows, rows.get(named(400, i))) == (False, (398.0, 1)), i
+        else:
+            assert (rows.get(named(200, i)), named(400, i) in rows) == ((1000.0, 1), False), i
+    cut = [i for i in range(1, 8) if states[named(300, i)] == "cut"]
+    assert cut in (list(range(1, acknowledged + 1)), list(range(1, 6)))
+    if point == "after commit":
+        assert cut == list(range(1, 6))
+    elif victim == "server":
+        assert cut == list(range(1, 5))

@@ -45,6 +45,10 @@ class SticksIn(DesignIn):
     hold_mm: Annotated[
         Short, Field(description="that the saw's vice holds at least; shorter pieces are sawn first")
     ] = 60.0
+    share: Annotated[
+        bool,
+        Field(description="whether like notches are parted by one pass of the hole saw, where there is room for it"),
+    ] = False
     unit: Unit = "mm"
 
 
@@ -167,7 +171,8 @@ def sticks_of(job: Worked, rows: list[RackRow], data: SticksIn, revision: str, s
         step: told how far it is; it answers whether to go on.
     """
     saw = Saw(kerf=data.kerf_mm, trim_start=data.trim_start_mm, trim_end=data.trim_end_mm)
-    found = from_rack(cut_list(job.parts).pieces, rows, data.stock_mm, saw, step, data.hold_mm)
+    pieces = cut_list(job.parts, catalogue=job.catalogue).pieces
+    found = from_rack(pieces, rows, data.stock_mm, saw, step, data.hold_mm, data.share)
     numbers = numbers_of(job.settings, data.unit)
     return SticksOut(
         tubes=[_tube(one, numbers) for one in found],

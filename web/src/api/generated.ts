@@ -9570,7 +9570,7 @@ export interface components {
             tube: string;
             /**
              * Turned
-             * @description how far the second end’s longest point is turned from the first’s, right-handed about the way from first to second; empty: not both are notched
+             * @description how far the second end’s long side is turned from the first’s, right-handed about the way from first to second; empty: not both are notched
              * @default
              */
             turned: string;
@@ -12792,6 +12792,12 @@ export interface components {
             job_id: string;
             /** Kerf Mm */
             kerf_mm: number;
+            /**
+             * Share
+             * @description whether like notches are parted by one pass of the hole saw, where there is room for it
+             * @default false
+             */
+            share: boolean;
             /**
              * Stock Mm
              * @description length of a new stick

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from tirante.core.cutting.consumables import consumables, plate_mass
+from tirante.core.cutting.passes import Pass, pass_of
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.settings import Settings
 from tirante.core.parts.part import (
@@ -42,6 +43,8 @@ class SawPiece:
     at_ends: str = ""  # what is made at either end, in words
     turned: str = ""  # the second end's long side from the first's, right-handed about the way from first to second; empty: not both are notched
     mass_kg: float | None = None  # of one; None: not known
+    od_mm: float | None = None  # of its tube; None: not known
+    passes: tuple[Pass | None, Pass | None] = (None, None)  # of a hole saw, at either end, that might part two pieces
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +101,7 @@ def cut_list(parts: Sequence[Part], settings: Settings | None = None, catalogue:
     Args:
         parts: of the job, worked out.
         settings: of the job, for what is used up; None: that is left out.
-        catalogue: rows that the job uses, for what plates weigh.
+        catalogue: rows that the job uses, for what plates weigh and how wide tubes are.
     """
     rows = catalogue or Catalogue()
     pieces: list[SawPiece] = []
@@ -111,7 +114,7 @@ def cut_list(parts: Sequence[Part], settings: Settings | None = None, catalogue:
             continue
         for i, piece in enumerate((*part.pieces, *part.beside)):
             if isinstance(piece, TubePiece | ShortenPiece):
-                pieces.append(_sawn(part, piece, i))
+                pieces.append(_sawn(part, piece, i, rows))
             elif isinstance(piece, ToolPiece):
                 counts[piece.sort, piece.what, piece.hand] = piece.count  # one is enough for the job
             else:
@@ -136,7 +139,7 @@ def _place(sort: str) -> int:
     return _ORDER.index(sort) if sort in _ORDER else len(_ORDER)
 
 
-def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int) -> SawPiece:
+def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int, rows: Catalogue) -> SawPiece:
     common: dict[str, Any] = {
         "key": f"{part.id}:{i}", "part_id": part.id, "side": part.side, "tube": piece.tube, "grade": piece.grade, "length_mm": piece.length,
         "count": piece.count * part.saved.count,
@@ -148,6 +151,7 @@ def _sawn(part: Part, piece: TubePiece | ShortenPiece, i: int) -> SawPiece:
     return SawPiece(
         **common, part=f"{part.name}, {piece.name}" if piece.name else part.name, before_notching=piece.before_notching, ends=piece.ends,
         told=end_note(piece.before_notching, piece.ends).removeprefix(", "), at_ends=piece.at_ends, turned=_turned(piece.turned_deg, part.side), mass_kg=piece.mass,
+        od_mm=next((row.od_mm for row in rows.tubes if row.key == piece.tube_key), None), passes=(pass_of(piece.notches[0]), pass_of(piece.notches[1])),
     )  # fmt: skip
 
 

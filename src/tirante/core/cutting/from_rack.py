@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Protocol
 
 from tirante.core.cutting.cut_list import SawPiece
+from tirante.core.cutting.one_pass import shared
 from tirante.core.cutting.sticks import SET_UPS, Cutting, Saw, cut_sticks, set_ups
 from tirante.core.document.rack import RackRow, is_tube, plain
 from tirante.core.errors import InputError
@@ -30,6 +31,7 @@ class TubeCut:
     left_out: tuple[str, ...]  # rows of this tube that may not, and why
     names: dict[float, str]  # what a length is for
     part_ids: tuple[str, ...] = ()
+    passes: int = 0  # of the hole saw that part two pieces
     short: int = 0  # pieces that are shorter than the vice holds
 
     def row_of(self, length: float) -> RackRow | None:
@@ -65,6 +67,7 @@ def from_rack(
     saw: Saw,
     step: Step | None = None,
     hold: float = 0.0,
+    share: bool = False,
 ) -> tuple[TubeCut, ...]:
     """Every tube of a list, in its order; bought links, which are shortened as they come, are not among it.
 
@@ -74,6 +77,7 @@ def from_rack(
         stock: length of a new stick [mm].
         saw: kerf and trims.
         hold: that the saw's vice holds at least; shorter pieces are sawn first, while there is a stick to hold [mm].
+        share: whether like notches are parted by one pass of the hole saw, where what is left of a stick has room for it.
         step: told how many tubes of how many are laid out; it answers whether to go on. What is done stands, the others say that they were stopped.
     """
     groups: dict[tuple[str, str], list[SawPiece]] = {}
@@ -84,7 +88,7 @@ def from_rack(
     goes_on = True
     for done, ((tube, grade), group) in enumerate(groups.items()):
         goes_on = goes_on and (step is None or step(done, len(groups)))
-        found.append(_one(tube, grade, group, rack, stock, saw, hold, stopped=not goes_on))
+        found.append(_one(tube, grade, group, rack, stock, saw, hold, share=share, stopped=not goes_on))
     return tuple(found)
 
 
@@ -97,6 +101,7 @@ def _one(
     saw: Saw,
     hold: float,
     *,
+    share: bool,
     stopped: bool,
 ) -> TubeCut:
     rows, out = [], []
@@ -122,10 +127,17 @@ def _one(
         )
     except InputError as error:
         fault = error.message
+    told_of = {length: "; ".join(dict.fromkeys(one)) for length, one in names.items()}
+    passes = 0
+    if cutting and share:
+        cutting, more, passes = shared(cutting, group, saw, named_piece)
+        told_of |= {
+            length: f"{told_of[length]}; {words}" if length in told_of else words for length, words in more.items()
+        }
     cutting = cutting and _short_first(cutting, hold)
     return TubeCut(
         tube=tube, grade=grade, stock=stock, saw=saw, cutting=cutting, fault=fault, rows=tuple(rows), left_out=tuple(out),
-        names={length: "; ".join(dict.fromkeys(one)) for length, one in names.items()}, part_ids=tuple(dict.fromkeys(piece.part_id for piece in group)), short=sum(count for length, count in wanted.items() if length < hold),
+        names=told_of, passes=passes, part_ids=tuple(dict.fromkeys(piece.part_id for piece in group)), short=sum(count for length, count in wanted.items() if length < hold),
     )  # fmt: skip
 
 
@@ -148,6 +160,11 @@ def told(one: TubeCut) -> str:
     there = len(found.sticks) - found.new
     buy = f"buy {found.new} of {one.stock:g} mm" if found.new else "nothing to buy"
     proof = "fewer are not possible" if found.proven else f"{found.bound} may be possible: it was not proved"
+    shared_ = (
+        f"; {one.passes} {'pass' if one.passes == 1 else 'passes'} of the hole saw part{'s' if one.passes == 1 else ''} two pieces"
+        if one.passes
+        else ""
+    )
     from_rack_ = f", {there} from the rack" if there else ""
     many = "1 piece is" if one.short == 1 else f"{one.short} pieces are"
     short = (
@@ -155,4 +172,4 @@ def told(one: TubeCut) -> str:
         if one.short
         else ""
     )
-    return f"{buy}{from_rack_}{f'; {proof}' if found.new else ''}{short}"
+    return f"{buy}{from_rack_}{f'; {proof}' if found.new else ''}{shared_}{short}"

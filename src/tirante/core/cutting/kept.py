@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from tirante.core.cutting.from_rack import Named, TubeCut, named_piece, told
+from tirante.core.cutting.one_pass import is_in
 from tirante.core.document.cutting import KeptCutting, KeptNest, KeptPiece, KeptStick, OfPart, Remnant
 from tirante.core.document.rack import RackRow, plain
 from tirante.core.errors import InputError
@@ -167,7 +168,7 @@ def heats_of(layouts: Sequence[KeptCutting | KeptNest], piece: ToSaw) -> str:
     for layout in layouts:
         if isinstance(layout, KeptCutting) and (layout.tube, layout.grade) == (piece.tube, piece.grade):
             for stick in layout.sticks:
-                if any(name in one.what.split("; ") and abs(one.length_mm - piece.length_mm) < ROUNDED for one in stick.pieces):  # fmt: skip
+                if any(is_in(name, one.what) or (name in one.what.split("; ") and abs(one.length_mm - piece.length_mm) < ROUNDED) for one in stick.pieces):  # fmt: skip
                     found[layout.heat_of(stick.row_id)] = None
     return ", ".join(one or "one not kept" for one in found) if any(found) else ""
 

@@ -33,6 +33,7 @@ MOST_ROUNDS = 300  # of patterns that are asked for
 MOST_PASSES = 30  # over all pairs of sticks
 PROVE_S, WISH_S = 4.0, 1.0  # s that an integer program of the proof may take, and one of a wish
 SET_UPS = "set-ups of the stop"
+REMNANT = "longest remnant"
 UNIT = 1e-6  # mm, that lengths are told apart by
 MOST_CELLS = 20_000_000  # of a table of what is worth most
 MOST_UNKNOWNS = 5_000  # of the integer program of a wish
@@ -426,7 +427,7 @@ def _wishes(task: _Task, packed: Layout, bound: int, seconds: float) -> Cutting:
             top = min(top, task.bins[-1][0] - task.saw.trim_start - max(dual, 0.0))
             if x is not None and (tried := layout_of(x)) and task.new_of(tried) <= new and remnant(tried) > longest:
                 packed, longest = tried, remnant(tried)
-        wishes.append(Wish(name="longest remnant", unit="mm", value=longest, bound=max(top, longest)))
+        wishes.append(Wish(name=REMNANT, unit="mm", value=longest, bound=max(top, longest)))
     packed = _fewer_set_ups(task, packed, lambda layout: (round(told(layout), 6), round(remnant(layout), 6)))
     sticks = _ordered(task, packed)
     wishes.append(Wish(name=SET_UPS, unit="", value=float(set_ups(sticks)), bound=float(m)))

@@ -186,7 +186,7 @@ def _jig(jig: Jig) -> JigOut:
 def cut_list_out(found: CutList) -> CutListOut:
     """The cut list, ready to show."""
     return CutListOut(
-        pieces=[PieceOut(**asdict(piece)) for piece in found.pieces],
+        pieces=[PieceOut(**{name: getattr(piece, name) for name in PieceOut.model_fields}) for piece in found.pieces],
         items=[ItemOut(**asdict(item)) for item in found.items],
         left_out=[LeftOutOut(**asdict(one)) for one in found.left_out],
     )

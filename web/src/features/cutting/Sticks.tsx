@@ -5,12 +5,13 @@ import { useDesign, useSessionPart } from '../../app/session'
 import { useTask } from '../../app/tasks'
 import { DrawingView } from '../../drawing'
 import { Told, useUnits } from '../../quantity'
-import { Problem, Section } from '../../ui'
+import { Pick, Problem, Section } from '../../ui'
 import { Ask } from './Ask'
 import { useKeep, type Laid } from './keep'
 
 const STICK = { mm: 6000, in: 20 * 304.8 } // mm, as tube is usually sold by length; common practice
 const HOLD = 60 // mm that a vice must hold; common practice
+const NOTCHES = { each: 'Each cut by itself', one: 'One pass parts two' }
 const TRIM = 10 // mm off either end: crushed or sawn crooked; common practice
 
 /** The saw's list on what the rack holds and on as few new sticks as can be, drawn as bars in the order of cutting. */
@@ -22,9 +23,10 @@ export function Sticks() {
   const [start, setStart] = useState(TRIM)
   const [end, setEnd] = useState(TRIM)
   const [hold, setHold] = useState(HOLD)
+  const [share, setShare] = useState(false)
   const jobId = useSessionPart((state) => state.jobId)
   const laid = useTask<Laid>('sticks', jobId, ({ id }) => {
-    const saw = { stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, hold_mm: hold, unit }
+    const saw = { stock_mm: stock, kerf_mm: kerf, trim_start_mm: start, trim_end_mm: end, hold_mm: hold, share, unit }
     return answer(api.POST('/api/tasks/sticks', { body: { id, job_id: jobId, design, ...saw } }))
   })
   const found = laid.came?.sticks
@@ -45,7 +47,16 @@ export function Sticks() {
         laid={laid}
         words={['Lay it out', 'Laying it out']}
         told={['Laying out on sticks', 'tubes laid out']}
-      />
+      >
+        <Box sx={{ width: 262 }}>
+          <Pick
+            label="Notches alike"
+            value={share ? 'one' : 'each'}
+            options={Object.entries(NOTCHES).map(([value, label]) => ({ value, label }))}
+            onChange={(next) => setShare(next === 'one')}
+          />
+        </Box>
+      </Ask>
       {keep.error && <Problem error={keep.error} />}
       {found && (
         <Box role="status" aria-label="The sticks">
