@@ -366,7 +366,7 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
     book.section(f"{part.name}: jig", out.side, pieces)
 
 
-NOT_ON_CHECKS = "Brackets are not on it: check them by their 1:1 templates, their set-out and the bracket bars. What is bought comes with its maker’s own figures."
+NOT_ON_CHECKS = "Brackets are not on it: check them by their templates, their set-out and the bracket bars. What is bought comes with its maker’s own figures."
 
 
 def _checks(sheets: Sequence[CheckSheet], numbers: Numbers) -> list[Any]:
