@@ -151,5 +151,9 @@ def test_it_is_done_where_there_is_room_and_the_notches_are_alike_and_says_where
         assert apart_.passes == 0
     (blind,) = from_rack([like("arm", 500.0, 2, od_mm=None)], [], 3000.0, SAW, share=True)
     assert blind.passes == 0
+    # of four on a stick with room for one pass only one is made
+    for many, room in ((1, 2026.0 + step - 2.0), (2, 2026.0 + 2 * (step - 2.0))):
+        (four,) = from_rack([like("arm", 500.0, 4)], [], room, SAW, share=True)
+        assert (four.passes, len(four.cutting.sticks) if four.cutting else 0) == (many, 1)
     (three,) = from_rack([like("arm", 500.0, 3)], [], 3000.0, SAW, share=True)
     assert (three.passes, named_piece(two[0])) == (1, "arm (pair)")
