@@ -101,7 +101,7 @@ export function Sticks() {
               )}
               <Box
                 component="ol"
-                sx={{ m: 0, pl: 3, columns: 2, fontSize: 13 }}
+                sx={{ m: 0, pl: 3, columns: 2, fontSize: 13, '& li': { breakInside: 'avoid' } }}
                 aria-label={`What ${one.tube} is cut for`}
               >
                 {one.pieces.map((what, i) => (
