@@ -83,5 +83,11 @@ def test_without_plate_its_rails_are_cut_from_square_tube_that_is_long_enough_fo
     assert none.base == ROCKER.base
     one, two = of_rack(JOB, [ROCKER, ROCKER.model_copy(update={"id": own(801)})], [tube(1, name, enough + CUT + rails[0] - 1.0)])  # fmt: skip
     assert (one.base, two.base) == ("box tube and angle iron", ROCKER.base)
+    (inch,) = of_rack(JOB, [ROCKER], [tube(1, "2 × 2 × 0.120 in", 6000.0)])
+    assert (inch.rail_mm, inch.rail_wall_mm) == (pytest.approx(50.8), pytest.approx(3.048))
+    (odd,) = of_rack(
+        JOB, [ROCKER], [tube(1, "5.0.5x5.0.5x3", 6000.0), tube(2, "..x..x.", 6000.0), tube(3, "50x50x3 kg", 6000.0)]
+    )
+    assert odd.base == ROCKER.base
     (flat,) = of_rack(JOB, [ROCKER], [tube(1, "box 50 × 30 × 3", 6000.0), tube(2, "50 × 3", 6000.0), tube(3, "box 50 × 50 × 1", 6000.0)])  # fmt: skip
     assert flat.base == ROCKER.base

@@ -118,7 +118,7 @@ def test_pieces_sawn_as_one_are_the_list_s_own_and_no_stick_is_longer_or_more_th
         assert not +lengths, (after.tube, counted)
         assert long == after.passes
         if after.passes:
-            assert f"{after.passes} pass" in told(after)
+            assert f"with every piece sawn by itself; {after.passes} pass" in told(after)
             kept = keep(after, "Marram", "draft 1")
             assert len(saw(cut_order(kept), SAW.kerf).cuts) == sum(len(one.pieces) for one in after.cutting.sticks)
             hot = kept.model_copy(update={"new_heat": "H-1"})

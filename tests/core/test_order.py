@@ -102,9 +102,7 @@ def test_filler_and_seals_are_on_the_list_and_the_order_as_the_job_s_welds_and_s
     assert [one.what for one in found if one.sort == "filler"] == [
         "filler for steel, its ultimate 551 MPa or more, as the welds are judged with"
     ]
-    assert {
-        one.what.removeprefix("pair of seals for ").split(";")[0]: one.count for one in found if one.sort == "seal"
-    } == rod_ends
+    assert {one.what.removeprefix("pair of seals for "): one.count for one in found if one.sort == "seal"} == rod_ends
     assert not [one for one in consumables(JOB.parts, JOB.settings, JOB.catalogue) if one.sort == "seal"]
     listed = cut_list(JOB.parts, settings, JOB.catalogue).items
     assert [(one.kind, one.what, one.count) for one in listed if one.kind in ("filler", "seal")] == [
@@ -113,6 +111,9 @@ def test_filler_and_seals_are_on_the_list_and_the_order_as_the_job_s_welds_and_s
     ordered = order_of(JOB.parts, JOB.catalogue, (), 3, settings)
     assert {one.what: one.count for one in ordered if one.sort in ("filler", "seal")} == {
         one.what: one.count + (3 if one.sort == "seal" else 0) for one in found
+    }
+    assert {one.told for one in ordered if one.sort == "seal"} == {
+        "3 of them spare; what they take of tilt and stack is not checked"
     }
     # of aluminium by the job's own filler; a tool of the shop, which is screwed together, asks for none
     metal = JOB.catalogue.model_copy(
@@ -131,7 +132,11 @@ def test_plates_are_weighed_by_their_outline_and_the_metal_that_they_are_called_
     area = 5000.0 - pi * 100.0
     assert plate_mass(square, JOB.catalogue) == pytest.approx(area * 6.0 * 7850e-9)
     assert plate_mass(replace(square, outline=None), JOB.catalogue) == pytest.approx(5000.0 * 6.0 * 7850e-9)
-    assert plate_mass(replace(square, material="hard stuff"), JOB.catalogue) is None
+    for unknown in ("hard stuff", "crystal", "304 stainless steel", "7075 plate"):
+        assert plate_mass(replace(square, material=unknown), JOB.catalogue) is None
+    assert plate_mass(replace(square, material="mild steel plate"), JOB.catalogue) == pytest.approx(
+        area * 6.0 * 7850e-9
+    )
     light = JOB.catalogue.model_copy(update={"grades": (JOB.catalogue.grades[0].model_copy(update={"key": "6061", "label": "6061-T6", "density_kg_m3": 2700.0}),)})  # fmt: skip
     assert plate_mass(replace(square, material="6061-t6 plate"), light) == pytest.approx(area * 6.0 * 2700e-9)
     lines = cut_list(JOB.parts, JOB.settings, JOB.catalogue).items

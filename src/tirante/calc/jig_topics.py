@@ -168,7 +168,7 @@ class HubStandInput(Input):
     used: list[Annotated[int, Field(ge=1, le=10)]] = Field(
         default=[], max_length=10, description="studs that are bolted, counted from 1; empty: all"
     )
-    height_mm: Mm = Field(description="mm; of the wheel’s axis over the floor")
+    height_mm: Mm = Field(description="mm; of the middle of the hub’s face over the floor")
     camber_deg: Annotated[float, Field(ge=-15, le=15)] = Field(
         default=0.0, description="°; positive with the top outward"
     )
@@ -181,7 +181,7 @@ class HubStandInput(Input):
     "hub-stand",
     HubStandInput,
     outputs={
-        "studs": "of each that is bolted: number, forward_mm and up_mm from the wheel’s axis, height_mm over the floor, washers_mm between flange and plate",
+        "studs": "of each that is bolted: number, forward_mm and up_mm from the middle of the hub’s face, height_mm over the floor, washers_mm between flange and plate",
         "same_for_both": "whether the other side’s studs come through the same holes",
     },
     example={"studs": 5, "circle_mm": 114.3, "height_mm": 310, "camber_deg": -1.5, "toe_deg": 0.1},
@@ -205,5 +205,5 @@ def run_hub_stand(data: HubStandInput) -> tuple[dict[str, Any], Working]:
     }  # fmt: skip
     return out, [
         step("washers", "Δz · tan(−camber) + Δx · tan(toe), over the stud that asks least", "geometry", camber_deg=data.camber_deg, toe_deg=data.toe_deg),
-        step("a stud’s height", "axis + its place in the flange’s own leaning plane", "geometry", height_mm=data.height_mm),
+        step("a stud’s height", "the face’s middle + its place in the flange’s own leaning plane", "geometry", height_mm=data.height_mm),
     ]  # fmt: skip

@@ -374,7 +374,10 @@ def _checks(sheets: Sequence[CheckSheet], numbers: Numbers) -> list[Any]:
     pieces: list[Any] = [words(NOT_ON_CHECKS, 3.5, tone="muted")]
     for sheet in sheets:
         blanks = [f"{when} {hand[:1]}".strip() for hand in sheet.hands for when in ("tacked", "cold")]
-        head = [words(text, 3.2, tone="muted") for text in ("pivot to pivot", "must be", "", *blanks)]
+        head = [
+            words(text, 3.2, tone="muted")
+            for text in ("length" if sheet.from_card else "pivot to pivot", "must be", "", *blanks)
+        ]
         cells = [
             [words(one.what, 3.5), words(numbers.main(one.mm), 4.2, bold=True, mono=True, right=True), words(numbers.other(one.mm), 3.2, mono=True, tone="muted"), *[""] * len(blanks)]
             for one in sheet.lengths

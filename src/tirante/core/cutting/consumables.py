@@ -9,13 +9,14 @@ from dataclasses import dataclass
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.rack import plate_metal
 from tirante.core.document.settings import Settings
+from tirante.core.members.insert_weld import STAINLESS_UTS
 from tirante.core.parts.part import BoughtPiece, Part, PlatePiece, TubePiece
 from tirante.core.units import STEEL_DENSITY
 
-_STEEL = re.compile(
-    r"(s[0-9]{3}|steel|mild|a36|4130|10[12][0-9]|hr|cr)"
-)  # how plates of steel are called; common practice, no source
+# how plates of steel are called; common practice, no source
+_STEEL = re.compile(r"(s[0-9]{3}|mild|a36|4130|10[12][0-9]|.*steel)")
 AS_NEEDED = 0  # of what nobody counts
+SEALS = "what they take of tilt and stack is not checked"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,7 +50,7 @@ def consumables(parts: Sequence[Part], settings: Settings, catalogue: Catalogue)
             if isinstance(piece, BoughtPiece) and piece.sort == "joint" and piece.key:
                 seals[piece.what] = seals.get(piece.what, 0) + piece.count * part.saved.count
     filler = [Consumable(sort="filler", what=_filler(family, settings), count=AS_NEEDED) for family in sorted(welded)]
-    return (*filler, *(Consumable(sort="seal", what=f"pair of seals for {what}; what they take of its tilt and its stack is not checked", count=count) for what, count in sorted(seals.items())))  # fmt: skip
+    return (*filler, *(Consumable(sort="seal", what=f"pair of seals for {what}", count=count) for what, count in sorted(seals.items())))  # fmt: skip
 
 
 def _filler(family: str, settings: Settings) -> str:
@@ -59,7 +60,7 @@ def _filler(family: str, settings: Settings) -> str:
     if family == "titanium":
         return "filler of the tube’s own grade for titanium"
     if family == "stainless":
-        return "filler for stainless, of the grade that its welding procedure names"
+        return f"filler for stainless, its ultimate {STAINLESS_UTS:g} MPa or more, as the welds are judged with"
     return f"filler for steel, its ultimate {settings.electrode_uts_mpa:g} MPa or more, as the welds are judged with"
 
 
@@ -81,4 +82,4 @@ def _density(material: str, catalogue: Catalogue) -> float | None:
     row = next((one for one in catalogue.grades if name in (plate_metal(one.label), plate_metal(one.key))), None)
     if row is not None:
         return row.density_kg_m3 * 1e-9
-    return STEEL_DENSITY if _STEEL.match(name) else None
+    return STEEL_DENSITY if _STEEL.match(name) and "stainless" not in name else None

@@ -51,7 +51,7 @@ class SawPiece:
 class Item:
     """Something to cut from plate, to turn, to buy or to have at hand."""
 
-    kind: str  # plate, sleeve, turned, joint, insert, nut, tab, bolt, spacer, washer, tap, die
+    kind: str  # plate, sleeve, turned, joint, insert, nut, tab, bolt, spacer, washer, tap, die, filler, seal
     what: str
     hand: str  # RH, LH or empty
     count: int  # 0: as much as is needed

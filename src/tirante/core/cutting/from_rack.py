@@ -161,7 +161,7 @@ def told(one: TubeCut) -> str:
     buy = f"buy {found.new} of {one.stock:g} mm" if found.new else "nothing to buy"
     proof = "fewer are not possible" if found.proven else f"{found.bound} may be possible: it was not proved"
     shared_ = (
-        f"; {one.passes} {'pass' if one.passes == 1 else 'passes'} of the hole saw part{'s' if one.passes == 1 else ''} two pieces"
+        f"{' with every piece sawn by itself' if found.new else ''}; {one.passes} {'pass' if one.passes == 1 else 'passes'} of the hole saw part{'s two pieces' if one.passes == 1 else ' two pieces each'}"
         if one.passes
         else ""
     )

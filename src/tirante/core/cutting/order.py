@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from tirante.core.cells import plain_cell
-from tirante.core.cutting.consumables import consumables, plate_mass
+from tirante.core.cutting.consumables import SEALS, consumables, plate_mass
 from tirante.core.document.catalogue import Catalogue
 from tirante.core.document.rack import RackRow, is_sheet, is_tube, plain, plate_metal
 from tirante.core.document.settings import Settings
@@ -95,7 +95,7 @@ def order_of(
                 hand="",
                 count=one.count + more,
                 unit="",
-                told=_spared(more),
+                told="; ".join(told for told in (_spared(more), SEALS if one.sort == "seal" else "") if told),
                 there="",
                 each=None,
             )

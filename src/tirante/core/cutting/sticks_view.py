@@ -28,7 +28,7 @@ def sticks_sheet(one: TubeCut, numbers: Numbers) -> Drawing | None:
     for i, stick in enumerate(found.sticks):
         y = height - 10.0 - ROW * i
         row = None if stick.new else one.row_of(stick.length)
-        head = f"new, {numbers.main(stick.length)}" if stick.new else f"{'offcut' if row and row.offcut else 'from the rack'}, {numbers.main(stick.length)}{f', {row.place}' if row and row.place else ''}"  # fmt: skip
+        head = f"new, {numbers.main(stick.length)}" if stick.new else f"{'offcut' if row and row.offcut else 'from the rack'}, {numbers.main(stick.length)}{f', {row.place}' if row and row.place else ''}{f', heat {row.heat}' if row and row.heat else ''}"  # fmt: skip
         sheet.text((LEFT, y + 2.0), f"{i + 1}. {head}", 2.9, bold=True)
         low, end = y - BAR, LEFT + scale * stick.length
         sheet.box((LEFT, low), (end, y), "sheet", "thin")

@@ -11,11 +11,13 @@ from tirante.core.errors import InputError
 from tirante.core.job.worked import Worked
 from tirante.core.parts.part import PlatePiece, TubePiece
 from tirante.core.parts.registry import kind_of
+from tirante.core.units import INCH
 
 THIN, THICK = 8.0, 25.0  # [mm] of plate that a jig is built on; common practice, no source
 SMALL, LARGE, WALL = 40.0, 120.0, 2.0  # [mm] of square tube likewise, and its least wall
 CUT = 5.0  # [mm] between two plates of one sheet, and behind each rail
-_BOX = re.compile(r"(?:box|shs|squaretube)?([0-9.]+)x([0-9.]+)x([0-9.]+)(?:mm)?")
+_SIZE = r"(\d+(?:\.\d+)?)"
+_BOX = re.compile(rf"(?:box|shs|squaretube)?{_SIZE}x{_SIZE}x{_SIZE}(mm|in|″)?")
 
 
 def of_rack(job: Worked, jigs: Sequence[PlateJig], rack: Sequence[RackRow]) -> list[PlateJig]:
@@ -75,7 +77,8 @@ def _boxes(rack: Sequence[RackRow]) -> list[tuple[str, float, float]]:
         name = plain(row.stock)
         size = _BOX.fullmatch(name) if row.sort != "sheet" and row.count > 0 else None
         if size and size[1] == size[2]:
-            side, wall = float(size[1]), float(size[3])
+            unit = 1.0 if size[4] in (None, "mm") else INCH
+            side, wall = float(size[1]) * unit, float(size[3]) * unit
             if SMALL <= side <= LARGE and WALL <= wall < side / 2:
                 found[name] = (side, wall)
     return [(name, side, wall) for name, (side, wall) in sorted(found.items(), key=lambda one: one[1])]

@@ -182,7 +182,7 @@ function Rows({ rows, open, scroll, onOpen }: RowsProps) {
               </Box>
             </Box>
             <td>{row.count}</td>
-            <td>{row.place}</td>
+            <td>{[row.place, row.heat && `heat ${row.heat}`].filter(Boolean).join(', ')}</td>
             <td>
               <Button size="small" onClick={() => onOpen({ row, version })} aria-label={`Change ${row.stock}`}>
                 Change

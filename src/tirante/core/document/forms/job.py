@@ -374,7 +374,7 @@ SETTINGS: dict[str, tuple[Field, ...]] = {
         choice(
             "thread_fit", "Threads, for strip", [("class", "at the limits of their class"), ("basic", "basic sizes")]
         ),
-        switch("rod_end_seals", "seals on rod ends, on the lists"),
+        switch("rod_end_seals", "seals on rod ends, on the lists (what they take of tilt and stack is not checked)"),
         switch("two_thirds_rule", "two thirds of a rod end’s thread must be engaged"),
         number(
             Settings, "life_cycles", "Everyday cycles wanted (usual: 1e5, on roads 1e6)", optional=True, empty="usual"

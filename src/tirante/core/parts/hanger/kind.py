@@ -38,11 +38,12 @@ from tirante.core.parts.hub_face import (
 )
 from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, TurnedPiece, View, box_piece
+from tirante.core.quantities import or_more
 
 WIDTH, HEIGHT = 217.0, 210.0
 LUG = 60.0  # [mm] of angle iron that a lug is cut from, long
 NOT_CHECKED = (
-    CASTER, "that the rails’ tops are level and alike on both sides: shim the beam", "what of body or frame stands in the way of the beam and of what hangs from it",
+    CASTER, "that the rails’ tops are level and alike on both sides: shim the beam", "what stands in the way of the beam but members of the frame, and of what hangs from it",
     "that it carries: it holds bare hubs, never the car",
 )  # fmt: skip
 ORDER = (
@@ -181,10 +182,10 @@ def _made(saved: Hanger, around: Around) -> HangerMade | Misfit:
     post = face.height + half_of(saved)
     if under - post < saved.lap_mm:
         more = saved.lap_mm - (under - post)
-        return Misfit(field="blocks_mm", message=f"The beam would lie {under - face.height:.0f} mm over the hub’s middle, which leaves the plates {max(0.0, under - post):.0f} mm of what hangs to lie on: they are to lap it by {saved.lap_mm:g} mm. Set it on blocks {saved.blocks_mm + more:.0f} mm high or higher.")  # fmt: skip
+        return Misfit(field="blocks_mm", message=f"The beam would lie {under - face.height:.0f} mm over the hub’s middle, which leaves the plates {max(0.0, under - post):.0f} mm of what hangs to lie on: they are to lap it by {saved.lap_mm:g} mm. Set it on blocks {or_more(saved.blocks_mm + more)} mm high or higher.")  # fmt: skip
     half = abs(y) + face.centre[1] + face.out
     if 2 * half < rails.apart:
-        return Misfit(field="face_mm", message=f"The plates would stand {2 * half:.0f} mm apart, and the rails {rails.apart:.0f} mm: what hangs would stand in them. Check the rails’ distance, or use a hub stand.")  # fmt: skip
+        return Misfit(field="rail_out_mm", message=f"The plates would stand {2 * half:.0f} mm apart, and the rails {rails.apart:.0f} mm: what hangs would stand in them. Check the rails’ distance, or use a hub stand.")  # fmt: skip
     made = HangerMade(face=face, rails=rails, x=at, under=under, post=post, half=half)
     room = (saved.beam_mm / 2, _beam(saved, made) / 2, saved.beam_mm / 2)
     return replace(made, in_the_way=through_beam(around.mounts, (at, 0.0, under + saved.beam_mm / 2), room))
@@ -270,8 +271,8 @@ def _sheet(saved: Hanger, made: HangerMade, numbers: Numbers) -> Drawing:
         sheet.text((x + saved.stud_mm / 2 * own + 1, y + 1), str(one.number), 3.2, tone="blue", bold=True, ref=f"stud:{one.number}")  # fmt: skip
     y = stud_table(sheet, 98.0, face, numbers, "over ground") - 8
     for line, strong in (
-        (f"camber {degrees_told(face.camber)}, toe {degrees_told(face.toe)}", False), ("washers OUT before measuring", True),
-        (f"diagonals alike: {numbers.written(made.diagonal)}", True), (_along(made), False),
+        (f"camber {degrees_told(face.camber)}, toe {degrees_told(face.toe)}", False), ("washers OUT before measuring", True), (OTHER_SIDE, False),
+        (f"diagonals alike: {numbers.written(made.diagonal)}", True), (numbers.told(_along(made)), False),
         (f"beam {numbers.written(long)}, lower side {numbers.written(made.under)} over ground", False),
         ("one plate for both sides" if face.both else "L and R plates differ: mirror it", not face.both),
     ):  # fmt: skip

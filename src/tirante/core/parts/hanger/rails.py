@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from tirante.core.parts.part import Misfit
 
 Array = NDArray[np.float64]
 ALONG = 0.9  # share of a rail's way that at least runs along the car
+EVERY = 10.0  # [mm] from look to look
 TOUCHES = 1.0  # [mm] into the beam that is taken as touching it
 UPRIGHT = 0.95  # of a box's height that at least stands up
 
@@ -94,10 +96,10 @@ def _reach(shape: BoxMember, way: Array) -> tuple[float, float] | None:
 def through_beam(
     mounts: Sequence[Mount], middle: tuple[float, float, float], half: tuple[float, float, float]
 ) -> tuple[str, ...]:
-    """Members of the car's frame that go through a beam across it; a member is taken as round, as thick as it is at most.
+    """Members of the car's frame that go through a beam across it: places in their metal that lie in it, looked at every few millimetres.
 
     Args:
-        mounts: members of the car.
+        mounts: members of the car; those of the right side are the left ones' mirror images, as the beam is its own.
         middle: of the beam.
         half: its half sizes along, across and up [mm].
     """
@@ -106,10 +108,23 @@ def through_beam(
         shape = mount.shape
         if mount.body != "ground" or isinstance(shape, FlatMember):
             continue
-        # what only touches it from below, as a rail does, is no more than its half height from its middle
-        thick = shape.od_mm / 2 if isinstance(shape, RoundMember) else min(shape.width_mm, shape.height_mm) / 2
-        places = np.linspace(np.array(shape.a, float), np.array(shape.b, float), 200)
-        off = np.abs(places - np.array(middle)) - np.array(half)
-        if float(np.min(np.linalg.norm(np.maximum(off, 0.0), axis=1))) < thick - TOUCHES:
+        a, b = np.array(shape.a, float), np.array(shape.b, float)
+        long = float(np.linalg.norm(b - a))
+        along = np.linspace(a, b, ceil(long / EVERY) + 1)
+        places = (along[:, None] + _section(shape, (b - a) / long)[None]).reshape(-1, 3)
+        if bool(np.any(np.all(np.abs(places - np.array(middle)) < np.array(half) - TOUCHES, axis=1))):
             found.append(mount.name)
     return tuple(dict.fromkeys(found))
+
+
+def _section(shape: BoxMember | RoundMember, way: Array) -> Array:
+    """Places over a member's section, its edge among them, from its middle line (n, 3) [mm]; its walls are taken as solid."""
+    up = np.array(shape.up, float) if isinstance(shape, BoxMember) else np.array([0.0, 0.0, 1.0] if abs(way[2]) < ALONG else [1.0, 0.0, 0.0])  # fmt: skip
+    up = up - float(up @ way) * way
+    up /= np.linalg.norm(up)
+    side = np.cross(way, up)
+    if isinstance(shape, BoxMember):
+        shares = np.linspace(-0.5, 0.5, ceil(max(shape.height_mm, shape.width_mm) / EVERY) + 1)
+        return np.array([i * shape.height_mm * up + j * shape.width_mm * side for i in shares for j in shares])
+    rings = np.linspace(0.0, shape.od_mm / 2, ceil(shape.od_mm / 2 / EVERY) + 1)
+    return np.array([r * (np.cos(t) * up + np.sin(t) * side) for r in rings for t in np.linspace(0, 2 * np.pi, 25)])
