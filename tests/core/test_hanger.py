@@ -186,6 +186,9 @@ def test_a_beam_that_lies_too_low_says_on_which_blocks_it_goes_and_on_those_it_d
     assert good.complete, good.faults
     _, still = hung("dunlin", rail_top_mm=400.0, rail_out_mm=520.0, blocks_mm=told - 0.2)
     assert [one.field for one in still.faults] == ["blocks_mm"]
+    # from blocks that are there already the advice is the whole height
+    _, some = hung("dunlin", rail_top_mm=400.0, rail_out_mm=520.0, blocks_mm=told / 2)
+    assert float(some.faults[0].message.split("blocks ")[1].split(" mm")[0]) == told
     _, wide = hung("dunlin", rail_out_mm=1600.0)
     assert [one.field for one in wide.faults] == ["rail_out_mm"]
 
