@@ -10,7 +10,7 @@ from shapely.geometry import Point
 
 from tests.conftest import ROOT
 from tests.jobs import work
-from tirante.core.document.mounts import FlatMember, RoundMember
+from tirante.core.document.mounts import FlatMember, Mount, RoundMember
 from tirante.core.document.parts.bracket_bar import BracketBar
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import InputError
@@ -23,6 +23,7 @@ from tirante.core.parts.kind import ViewAsked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.parts.part import PlatePiece
 from tirante.core.parts.registry import kind_of
+from tirante.core.parts.stands import spans_both
 
 ID = "0190a000-0000-7000-8000-00000000dd{:02d}"
 MEMORY = Memory()
@@ -41,6 +42,22 @@ def on(
         bore=14.0,
         wide=22.0,
     )
+
+
+def test_a_member_that_spans_the_car_carries_the_twin_and_no_other_does() -> None:
+    at = np.array([-900.0, 430.0, 262.0])
+
+    def spans(a: tuple[float, float, float], b: tuple[float, float, float], place: np.ndarray = at) -> bool:
+        shape = RoundMember(a=a, b=b, od_mm=80.0)
+        return spans_both(
+            Mount(id="019b0000-0000-7000-8000-000000000001", name="tube", shape=shape, both_sides=False), place
+        )
+
+    assert spans((-900, 640, 350), (-900, -640, 350))  # an axle's tube
+    assert spans((-500, 0, 300), (-1500, 0, 250))  # a tunnel in the middle
+    assert not spans((-900, 500, 0), (-900, 500, 800))  # a post on the left
+    assert not spans((-900, 640, 350), (-980, -640, 350))  # a tube aslant
+    assert not spans((-900, 640, 350), (-900, -640, 350), np.array([-900.0, 0.5, 262.0]))  # in the middle there is one
 
 
 def test_brackets_at_one_angle_and_height_are_one_row_and_each_has_its_place_along_the_axle() -> None:

@@ -83,6 +83,14 @@ def test_force_and_stress_units_follow_from_the_pound() -> None:
         ("at least 4.7 mm", "at least 0.186″ (4.7 mm)"),
         ("4.7 mm at most", "0.185″ (4.7 mm) at most"),
         ("25.4 mm or more, 50.8 mm or less", "1″ (25.4 mm) or more, 2″ (50.8 mm) or less"),
+        # a tolerance is never wider in inches: 0.5 mm are 0.01969 in; a hole is no fraction that its bolt does not go through
+        ("cold, ± 0.5 mm", "cold, ± 0.019″ (0.5 mm)"),
+        ("other sizes ±0.3 mm", "other sizes ±0.011″ (0.3 mm)"),
+        ("± 25.4 mm", "± 1.000″ (25.4 mm)"),
+        ("hole ⌀14.4 mm", "hole ⌀0.567″ (14.4 mm)"),
+        ("hole ⌀16.27 mm", "hole ⌀41/64″ (16.27 mm)"),
+        ("a ⌀12.7 mm bar", "a ⌀1/2″ (12.7 mm) bar"),
+        ("⌀26 × 1.0 mm", "⌀1.024 × 0.039″ (26 × 1.0 mm)"),
         ("1 1/4 × 0.120 in", "1 1/4 × 0.120 in"),
     ],
 )

@@ -85,6 +85,13 @@ test('a bound in a sentence is read in inches on its right side', () => {
     ['at least 4.7 mm', 'at least 0.186″ (4.7 mm)'],
     ['4.7 mm at most', '0.185″ (4.7 mm) at most'],
     ['25.4 mm or more, 50.8 mm or less', '1″ (25.4 mm) or more, 2″ (50.8 mm) or less'],
+    ['cold, ± 0.5 mm', 'cold, ± 0.019″ (0.5 mm)'],
+    ['other sizes ±0.3 mm', 'other sizes ±0.011″ (0.3 mm)'],
+    ['± 25.4 mm', '± 1.000″ (25.4 mm)'],
+    ['hole ⌀14.4 mm', 'hole ⌀0.567″ (14.4 mm)'],
+    ['hole ⌀16.27 mm', 'hole ⌀41/64″ (16.27 mm)'],
+    ['a ⌀12.7 mm bar', 'a ⌀1/2″ (12.7 mm) bar'],
+    ['⌀26 × 1.0 mm', '⌀1.024 × 0.039″ (26 × 1.0 mm)'],
   ] as const) {
     assert.equal(told(text, 'in', style), inches)
     assert.equal(told(text, 'mm', style), text)

@@ -77,7 +77,12 @@ def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
     book.section(
         "Cover",
         of,
-        _cover([numbers.told(one) for one in unsettled(found)], stamp, some if chosen.parts is not None else None),
+        _cover(
+            [numbers.told(one) for one in unsettled(found)],
+            stamp,
+            some if chosen.parts is not None else None,
+            found.not_made,
+        ),
     )
     cut = found.cut_list if chosen.parts is None else cut_list_out(cut_list(some, job.settings, job.catalogue))
     book.section("Cut list", of, _cut_list(cut, found.not_made if chosen.parts is None else [], numbers, chosen))
@@ -101,7 +106,7 @@ def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
     return book.close()
 
 
-def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None) -> list[Any]:
+def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None, not_made: Sequence[NotMadeOut]) -> list[Any]:
     """What stands of the whole: issued or not, reviewed or not, and what is not settled with who answers for it."""
     state = "ISSUED to build from" if stamp.issued else "DRAFT. Nothing is to be cut from it."
     reviewed = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
@@ -118,10 +123,15 @@ def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None) -> list[Any]
             Spacer(1, 2 * MM),
         ]
     lines = list(stamp.acknowledged) if stamp.issued and stamp.acknowledged else open_
+    beside = [
+        words("Moves with the car, is no part of this job and was not looked at:", 3.6, bold=True),
+        *items([f"{one.end}: {one.name}" for one in not_made], 3.5),
+    ] if not_made else []  # fmt: skip
     if not lines:
         return [
             *pieces,
-            words("Every part holds in every load case that it was given.", 3.6),
+            words("Every part that is made here holds in every load case that it was given.", 3.6),
+            *beside,
             words(CAUTION, 3.5, tone="muted"),
         ]
     said = (
@@ -129,15 +139,29 @@ def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None) -> list[Any]
         if stamp.acknowledged_by
         else "Not settled, and nobody has answered for it:"
     )
-    return [*pieces, words(said, 4, bold=True, tone="amber"), *items(lines, 3.5), words(CAUTION, 3.5, tone="muted")]
+    return [
+        *pieces,
+        words(said, 4, bold=True, tone="amber"),
+        *items(lines, 3.5),
+        *beside,
+        words(CAUTION, 3.5, tone="muted"),
+    ]
 
 
 CAUTION = "A margin is not an approval: weld quality, materials and the structure these parts bolt to are not checked here. Local rules and a licensed engineer come first."
 
 
 def _side(out: PartOut) -> str:
+    hands = [hand for hand in ("left", "right") if any(view.title.endswith(hand.upper()) for view in out.views)]
+    if hands:
+        return f"for {' and '.join(hands)}, each its own"
     differ = "" if out.own_mirror or out.side != "pair" else ", left and right differ"
     return f"{out.side}{differ}"
+
+
+def _side_of_view(title: str, out: PartOut) -> str:
+    """The hand that a sheet is for, where it is for one."""
+    return next((hand for hand in ("left", "right") if title.endswith(hand.upper())), out.side)
 
 
 CODE = 30.0  # [mm] across of a part's code, its rim included: half a millimetre a field, which a phone reads at arm's length
@@ -159,8 +183,8 @@ def _loads(job: Worked) -> list[Any]:
         links, joints = worst_of_parts(carried)
         head = [words(text, 3.5, bold=True) for text in ("link, spring or stop", "pull, N", "in", "push, N", "in")]
         cells = [
-            [words(one.part.replace("_", " "), 3.5), words(f"{one.pull:.0f}", 3.5, mono=True, right=True), words(one.pull_case, 3.5),
-             words(f"{-one.push:.0f}", 3.5, mono=True, right=True), words(one.push_case, 3.5)]
+            [words(one.part.replace("_", " "), 3.5), words(_whole(one.pull), 3.5, mono=True, right=True), words(one.pull_case, 3.5),
+             words(_whole(-one.push), 3.5, mono=True, right=True), words(one.push_case, 3.5)]
             for one in links
         ]  # fmt: skip
         pieces.append(rows([head, *cells], [50, 22, 46, 22, ROOM - 140], head=True))
@@ -175,6 +199,10 @@ def _loads(job: Worked) -> list[Any]:
         if missing:
             pieces += [words("Not carried:", 3.5, bold=True, tone="amber"), *items(missing, 3.5)]
     return pieces or [words("The job has no end of a car: its parts carry the load cases that are typed at them.", 3.6)]
+
+
+def _whole(force: float) -> str:
+    return f"{round(force) + 0:d}"  # an int: nothing is never less than nothing
 
 
 def _layout(layout: KeptCutting | KeptNest, parts: Sequence[PartOut], numbers: Numbers) -> list[Any]:
@@ -342,9 +370,9 @@ def _tool(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         )
         pieces = [
             fitted(drawing, height=(book.top - FOOT) * 0.85), Spacer(1, 4 * MM), *([words(at_size, 3.5)] if at_size else []),
-            words("Measured: ________________   out of the jig the right hand: ______   welder: ____________   date: ________", 3.6),
+            words("Measured: ________________   the hand of this sheet: ______   welder: ____________   date: ________", 3.6),
         ]  # fmt: skip
-        book.section(f"{part.name}: {view.title}", out.side, pieces)
+        book.section(f"{part.name}: {view.title}", _side_of_view(view.title, out), pieces)
 
 
 def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
@@ -359,7 +387,7 @@ def _jig(book: Book, part: Part, out: PartOut, numbers: Numbers) -> None:
         fitted(drawing, height=(book.top - FOOT) * 0.5), *heading("Ordinates from the datum"), rows(stations, [16, 34, ROOM - 50]),
         *heading("Order"), *[words(numbers.told(f"{i}. {step}"), 3.5) for i, step in enumerate(out.jig.steps, 1)], Spacer(1, 5 * MM),
         words(
-            f"Cold, pin to pin: ________   must be {numbers.main(out.jig.check_length_mm)} ± {numbers.main(out.jig.tolerance_mm)}"
+            f"Cold, pin to pin: ________   must be {numbers.gauged(out.jig.check_length_mm)} ± {numbers.within(out.jig.tolerance_mm)}"
             "      welder: ____________   date: ________", 3.6,
         ),
     ]  # fmt: skip
@@ -379,12 +407,12 @@ def _checks(sheets: Sequence[CheckSheet], numbers: Numbers) -> list[Any]:
             for text in ("length" if sheet.from_card else "pivot to pivot", "must be", "", *blanks)
         ]
         cells = [
-            [words(one.what, 3.5), words(numbers.main(one.mm), 4.2, bold=True, mono=True, right=True), words(numbers.other(one.mm), 3.2, mono=True, tone="muted"), *[""] * len(blanks)]
+            [words(one.what, 3.5), words(numbers.gauged(one.mm), 4.2, bold=True, mono=True, right=True), words(numbers.other(one.mm), 3.2, mono=True, tone="muted"), *[""] * len(blanks)]
             for one in sheet.lengths
         ]  # fmt: skip
         own = 22.0 if len(blanks) > 2 else 30.0
         pieces += [
-            CondPageBreak(40 * MM), *heading(f"{sheet.name}, each ± {numbers.written(sheet.tolerance)}"),
+            CondPageBreak(40 * MM), *heading(f"{sheet.name}, each ± {numbers.within(sheet.tolerance)}"),
             rows([head, *cells], [ROOM - 48 - own * len(blanks), 26, 22, *[own] * len(blanks)], head=True),
         ]  # fmt: skip
         if sheet.from_card:
@@ -407,8 +435,8 @@ def _signed(sheet: CheckSheet, numbers: Numbers) -> list[str]:
     found = []
     for i, hand in enumerate(sheet.hands):
         figure = replace(sheet.signed, height=-sheet.signed.height) if i else sheet.signed
-        told = told_signed(figure, numbers.written(abs(figure.height)))
-        found.append(f"{hand or 'Its hand'}: {told} Within ± {numbers.written(figure.tolerance)}. Read: ____________")
+        told = told_signed(figure, numbers.gauged(abs(figure.height)) + (" mm" if numbers.unit == "mm" else ""))
+        found.append(f"{hand or 'Its hand'}: {told} Within ± {numbers.within(figure.tolerance)}. Read: ____________")
     return found
 
 

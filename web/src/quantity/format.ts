@@ -78,24 +78,37 @@ const LESS = /^( \w+)? (or less|at most)\b/
 /** 1 where a length in a sentence is a least one, −1 where a greatest, so that its reading in inches is on the right side of it. */
 function bound(before: string, after: string): -1 | 0 | 1 {
   if (MORE.test(after) || before.endsWith('at least ')) return 1
-  return LESS.test(after) || before.endsWith('at most ') ? -1 : 0
+  return LESS.test(after) || before.endsWith('at most ') || before.trimEnd().endsWith('±') ? -1 : 0
 }
 
 /** A small or finely given length in decimal inches, any other as the page writes them; a bound never on the wrong side. */
-function inInches(text: string, style: LengthStyle, way: -1 | 0 | 1): string {
+function inInches(text: string, style: LengthStyle, way: -1 | 0 | 1, finely: boolean): string {
   const given = Number(text.replace('−', '-'))
-  const fine = Math.abs(given) < 10 || (text.split('.')[1]?.length ?? 0) > 1
+  const fine = finely || Math.abs(given) < 10 || (text.split('.')[1]?.length ?? 0) > 1
   const step = MM_PER_INCH / (fine ? 1000 : style.denominator)
   const mm = way ? step * (way > 0 ? Math.ceil(given / step - 1e-6) : Math.floor(given / step + 1e-6)) : given
   return fine ? (mm / MM_PER_INCH).toFixed(3).replace('-', MINUS) : fraction(mm, style.denominator)
 }
+
+/** A diameter in inches: a fraction only where it is one, since the nearest may be smaller than its bolt. */
+function drilled(mm: number): string {
+  const step = MM_PER_INCH / 64
+  return Math.abs(mm - step * Math.round(mm / step)) < A_FRACTION ? fraction(mm, 64) : (mm / MM_PER_INCH).toFixed(3)
+}
+
+/** Millimetres beside a 64th within which a diameter is that fraction. */
+const A_FRACTION = 0.006
 
 /** A sentence whose lengths stand in millimetres, on a page in inches: inches first, millimetres as the other reading. */
 export function told(text: string, unit: Unit, style: LengthStyle): string {
   if (unit === 'mm') return text
   return text.replace(LENGTHS, (whole: string, before: string, last: string, at: number) => {
     const sizes = [...before.split(/\s*[×x]\s*/).filter(Boolean), last]
-    const way = bound(text.slice(0, at), text.slice(at + whole.length))
-    return `${sizes.map((one) => inInches(one, style, way)).join(' × ')}″ (${whole})`
+    const ahead = text.slice(0, at)
+    const way = bound(ahead, text.slice(at + whole.length))
+    const inches = ahead.endsWith('⌀')
+      ? sizes.map((one) => drilled(Number(one)))
+      : sizes.map((one) => inInches(one, style, way, ahead.trimEnd().endsWith('±')))
+    return `${inches.join(' × ')}″ (${whole})`
   })
 }

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -107,6 +108,7 @@ def cut_list(parts: Sequence[Part], settings: Settings | None = None, catalogue:
     pieces: list[SawPiece] = []
     counts: Counter[tuple[str, str, str]] = Counter()
     masses: dict[tuple[str, str, str], float | None] = {}
+    places: dict[tuple[str, str, str], dict[str, list[str]]] = {}
     left_out = []
     for part in parts:
         if not part.complete:
@@ -118,12 +120,15 @@ def cut_list(parts: Sequence[Part], settings: Settings | None = None, catalogue:
             elif isinstance(piece, ToolPiece):
                 counts[piece.sort, piece.what, piece.hand] = piece.count  # one is enough for the job
             else:
-                key = (piece.sort, _told(part, piece), getattr(piece, "hand", ""))
+                what, where = _of_a_jig(piece)
+                key = (piece.sort, what or _told(part, piece), getattr(piece, "hand", ""))
                 counts[key] += piece.count * part.saved.count
+                if where:
+                    places.setdefault(key, {}).setdefault(part.name, []).append(where)
                 if isinstance(piece, PlatePiece):
                     masses[key] = plate_mass(piece, rows)
     items = [
-        Item(kind=kind, what=what, hand=hand, count=count, mass_kg=None if (one := masses.get((kind, what, hand))) is None else one * count)
+        Item(kind=kind, what=f"{what}{_where(places.get((kind, what, hand), {}))}", hand=hand, count=count, mass_kg=None if (one := masses.get((kind, what, hand))) is None else one * count)
         for (kind, what, hand), count in counts.items()
     ]  # fmt: skip
     if settings is not None:
@@ -166,6 +171,25 @@ def _turned(deg: float | None, side: str) -> str:
         return "opposite"
     one, other = (f"{sign * shown:+.1f}°".replace("-", "−") for sign in (1, -1))
     return f"L {one}, R {other}" if side == "pair" else one
+
+
+_AT = re.compile(r"(left |right )?(\w+) (?:at|in) (.+)")  # “left spacer at lower outer”
+
+
+def _of_a_jig(piece: Piece) -> tuple[str, str]:
+    """What a jig’s post, spacer or dummy is, and where it goes on the jig: those that are alike are sawn at one setting, whichever jig they are for."""
+    if isinstance(piece, TurnedPiece) and piece.sort == "jig" and piece.what.startswith(f"{piece.name}: "):
+        what = piece.what.removeprefix(f"{piece.name}: ")
+        found = _AT.match(piece.name)
+        return (f"{found[2]} {what}", f"{found[1] or ''}{found[3]}") if found else (what, piece.name)
+    if isinstance(piece, BoughtPiece) and piece.sort == "jig":
+        what, _, where = piece.what.partition(", at ")
+        return (what, where) if where else ("", "")
+    return "", ""
+
+
+def _where(places: Mapping[str, Sequence[str]]) -> str:
+    return "".join(f"; {part}: {' · '.join(where)}" for part, where in places.items())
 
 
 def _told(part: Part, piece: Piece) -> str:

@@ -16,6 +16,8 @@ SheetPoint = tuple[float, float]
 _LENGTHS = re.compile(r"((?:[−-]?\d+(?:\.\d+)?\s*[×x]\s*)*)([−-]?\d+(?:\.\d+)?)\s?mm(?![\w²³⁴/·])")
 _MORE, _LESS = re.compile(r"( \w+)? (or more|at least)\b"), re.compile(r"( \w+)? (or less|at most)\b")
 
+A_FRACTION = 0.006  # mm beside a 64th within which a diameter is that fraction: less than what is printed of it
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Numbers:
@@ -43,18 +45,37 @@ class Numbers:
         """With the unit's name, to a hundredth of a millimetre or a thousandth of an inch: a thread's turn."""
         return f"{mm:.2f} mm" if self.unit == "mm" else f"{mm / INCH:.3f}″"
 
+    def gauged(self, mm: float) -> str:
+        """In the page's unit, what is measured against a tolerance: in inches to a thousandth, since a fraction would use half of the tolerance up."""
+        return self.main(mm) if self.unit == "mm" else _to_a_fit(mm, "in")
+
+    def within(self, mm: float) -> str:
+        """A tolerance with its unit, never wider than it is [mm]: of inches the thousandth below it."""
+        return f"{mm:g} mm" if self.unit == "mm" else f"{floor(1000 * mm / INCH + 1e-6) / 1000:.3f}″"
+
+    def drilled(self, mm: float) -> str:
+        """The diameter of a hole or a bar: in inches a fraction only where it is one, since the nearest may be smaller than its bolt."""
+        return _drilled(mm, self.unit) if self.unit == "in" else self.main(mm)
+
+    def drilled_other(self, mm: float) -> str:
+        """The same in the other unit."""
+        return _drilled(mm, "in") if self.unit == "mm" else f"{_drilled(mm, 'mm')} mm"
+
     def told(self, text: str) -> str:
         """A sentence whose lengths stand in millimetres, on a sheet in inches: inches first, millimetres as the other reading."""
         return text if self.unit == "mm" else _LENGTHS.sub(self._in_inches, text)
 
     def _in_inches(self, found: re.Match[str]) -> str:
         sizes = [one for one in re.split(r"\s*[×x]\s*", found[1]) if one] + [found[2]]
-        way = _bound(found.string[: found.start()], found.string[found.end() :])
-        return f"{' × '.join(self._inches(one, way) for one in sizes)}″ ({found[0]})"
+        before = found.string[: found.start()]
+        way = _bound(before, found.string[found.end() :])
+        if before.endswith("⌀"):
+            return f"{' × '.join(_drilled(float(one), 'in')[:-1] for one in sizes)}″ ({found[0]})"
+        return f"{' × '.join(self._inches(one, way, before.rstrip().endswith('±')) for one in sizes)}″ ({found[0]})"
 
-    def _inches(self, text: str, way: int) -> str:
+    def _inches(self, text: str, way: int, fine: bool) -> str:
         mm = float(text.replace(MINUS, "-"))
-        fine = abs(mm) < 10 or len(text.partition(".")[2]) > 1
+        fine = fine or abs(mm) < 10 or len(text.partition(".")[2]) > 1
         step = INCH / (1000 if fine else self.inch_denominator)
         if way:
             mm = step * (ceil(mm / step - 1e-6) if way > 0 else floor(mm / step + 1e-6))
@@ -75,7 +96,14 @@ def _bound(before: str, after: str) -> int:
     """1 where a length in a sentence is a least one, −1 where a greatest, so that its reading in inches is on the right side of it."""
     if _MORE.match(after) or before.endswith("at least "):
         return 1
-    return -1 if _LESS.match(after) or before.endswith("at most ") else 0
+    return -1 if _LESS.match(after) or before.endswith(("at most ", "± ", "±")) else 0
+
+
+def _drilled(mm: float, unit: Unit) -> str:
+    step = INCH / 64
+    if unit == "in" and abs(mm - step * round(mm / step)) < A_FRACTION:
+        return f"{format_length(mm, 'in', inch_denominator=64)}″"
+    return _to_a_fit(mm, unit)
 
 
 def _to_a_fit(mm: float, unit: Unit) -> str:

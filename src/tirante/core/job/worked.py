@@ -361,15 +361,23 @@ class Worked:
         )
 
     def _held_places(self, saved: SavedPart) -> list[tuple[str, str | None]]:
-        """Of every place where a part may be held its name, and that of the bracket that holds it."""
+        """Of every place where a part may be held its name, and that of what holds it: a bracket, or a part by its own plates."""
         kind, joints = kind_of(saved), self.design.joints_of(saved.id)
         found: list[tuple[str, str | None]] = []
         for at in kind.ends(saved):
             held = kind.held_at(saved, at)
             by = next((joint.by for joint in joints if joint.held == held), None)
-            bracket = self.design.part(by) if by else None
-            found.append((kind.end_name(at), bracket.name if bracket else None))
+            holder = self.design.part(by) if by else self._by_own_plates(saved, at)
+            found.append((kind.end_name(at), holder.name if holder else None))
         return found
+
+    def _by_own_plates(self, saved: SavedPart, at: str) -> SavedPart | None:
+        """The part whose own plates hold an end of another: a rocker's eye."""
+        try:
+            spot = kind_of(saved).spot(saved, at, self)
+        except InputError:
+            return None
+        return self._own_plates.get(spot) if spot else None
 
     def held_by(self, part_id: str) -> tuple[HeldJoint, ...]:
         """The joints that a bracket holds."""

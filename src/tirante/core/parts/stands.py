@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from tirante.core.brackets.standing import Standing, lying_on_box, lying_on_flat, on_box, on_flat, on_round
 from tirante.core.document.fields import Length
-from tirante.core.document.mounts import BoxMember, Mount, RoundMember
+from tirante.core.document.mounts import BoxMember, FlatMember, Mount, RoundMember
 from tirante.core.document.parts.bracket import CornerBase, FlatBase, SaddleBase, TabPair
 from tirante.core.errors import NotApplicable
 from tirante.core.geometry.distance import segment_block, segments
@@ -29,6 +29,8 @@ TRUE_DEG = 0.5  # the same of an angle; over a foot of 60 mm that is a quarter o
 UPRIGHT = 0.9  # of a tube that is so steep: its top is what looks ahead
 PLAIN = 0.99999  # of a direction along one axis of the car
 MIRROR = np.array([1.0, -1.0, 1.0])
+OFF_CENTRE = 1.0  # [mm] from the car's middle within which a place has no twin
+SAME = 0.5  # [mm] of distance from a member's middle line within which a place and its mirror image are alike
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -505,11 +507,27 @@ def bolt_lines(stand: Stand) -> list[CardLine]:
     ]
 
 
-def set_out(stand: Stand) -> list[CardLine]:
+def spans_both(mount: Mount, place: Array) -> bool:
+    """Whether a member carries a bracket's twin too: an axle tube from side to side, a tunnel in the middle.
+
+    Args:
+        mount: round or a box; of a flat no twin is known.
+        place: of the left one [mm].
+    """
+    if isinstance(mount.shape, FlatMember) or abs(float(place[1])) <= OFF_CENTRE:
+        return False
+    a, b = np.array(mount.shape.a, float), np.array(mount.shape.b, float)
+    along = (b - a) / np.linalg.norm(b - a)
+    left, right = (float(np.linalg.norm(np.cross(way * place - a, along))) for way in (np.ones(3), MIRROR))
+    return abs(left - right) <= SAME
+
+
+def set_out(stand: Stand, side: str) -> list[CardLine]:
     """Where it goes, from what can be touched: along its member and round it, and the bolt from floor, centre line and datum.
 
     Args:
         stand: where.
+        side: of the bracket.
     """
     one, name = stand.standing, stand.mount.name
     lines = []
@@ -519,10 +537,20 @@ def set_out(stand: Stand) -> list[CardLine]:
         lines.append(CardLine(text=f"on the {one.where} of {name}"))
     if one.round_deg is not None:
         lines.append(round_line(stand))
-    lines += bolt_lines(stand)
-    if stand.mount.both_sides and abs(float(stand.at.at[1])) > 1e-6:
-        lines.append(CardLine(text="on the other side of the car its mirror image"))
-    return lines
+    return [*lines, *bolt_lines(stand), *twin_lines(stand, side)]
+
+
+def twin_lines(stand: Stand, side: str) -> list[CardLine]:
+    """That its mirror image stands on the other side of the car, where it does: on that side’s own member, or on the same one.
+
+    Args:
+        stand: of the left one.
+        side: of the bracket.
+    """
+    own = stand.mount.both_sides and abs(float(stand.at.at[1])) > OFF_CENTRE
+    if side == "pair" and (own or spans_both(stand.mount, stand.at.at)):
+        return [CardLine(text="on the other side of the car its mirror image")]
+    return []
 
 
 def _toward(stand: Stand) -> str:

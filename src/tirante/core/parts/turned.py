@@ -117,7 +117,7 @@ def _stepped(sheet: Sheet, frame: Frame, of: Turned) -> None:
         if diameter != of.outside:  # which stands beside it
             tip = at(x + long / 2, -diameter / 2)
             sheet.leader(
-                tip, (tip[0] + 3, at(0.0, -of.outside / 2)[1] - 4), f"⌀{sheet.numbers.main(diameter)}", "dim:step"
+                tip, (tip[0] + 3, at(0.0, -of.outside / 2)[1] - 4), f"⌀{sheet.numbers.drilled(diameter)}", "dim:step"
             )
         x += long
 
@@ -167,7 +167,7 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
         sheet.leader(
             at(half * 0.6, inner),
             (at(half, 0)[0] + 8, at(0, out)[1] + 6),
-            f"bore ⌀{numbers.main(of.bore)} {of.fit}{limits}",
+            f"bore ⌀{numbers.drilled(of.bore)} {of.fit}{limits}",
             "dim:bore",
         )
     end = Frame(172.0, 64.0, min(scale, 34.0 / of.outside))
@@ -177,7 +177,7 @@ def _sheet(piece: TurnedPiece, of: Turned, part: Part, numbers: Numbers) -> Draw
     reach = out + 3 / end.scale
     for a, b in (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))):
         sheet.line(end.at(*a), end.at(*b), "centre", "muted")
-    told = [*( [f"Turn the bore to ⌀{numbers.main(of.rough)}; finish it to its fit after welding, cold, in line with what it works with."] if of.after else []),
+    told = [*( [f"Turn the bore to ⌀{numbers.drilled(of.rough)}; finish it to its fit after welding, cold, in line with what it works with."] if of.after else []),
             f"Both faces square to the {'bore' if of.bore else 'axis'}; break the edges, and bevel the outside where it is welded.", *(numbers.told(one) for one in of.notes)]  # fmt: skip
     for i, line in enumerate(told):
         sheet.text((6, 20 - 5 * i), line, 2.8, tone="muted")

@@ -48,7 +48,7 @@ def bar_sheet(saved: AntiRollBar, bar: TorsionBar, saw: float, rate: float, numb
     )
     tip = frame.at(bar.half + bar.beyond, -bar.lever)
     sheet.dimension((tip[0], frame.at(0, 0)[1]), tip, bar.lever, offset=8.0, ref="dim:lever", tone="blue", text_side=1)
-    many = f"⌀{numbers.main(bar.od)}" + (f" × {numbers.main(bar.wall)}" if bar.wall else ", solid")
+    many = f"⌀{numbers.drilled(bar.od)}" + (f" × {numbers.main(bar.wall)}" if bar.wall else ", solid")
     y = 18.0
     sheet.text((6, y + 6), f"{many}, {saved.steel_name}", 3.2, ref="field:bar")
     arms = (

@@ -17,7 +17,7 @@ from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Frame, Numbers, Sheet
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Edge, Hole, Straight
-from tirante.core.jigs.bracket_bar import SAME, OnMember, Row, rows_on
+from tirante.core.jigs.bracket_bar import OnMember, Row, rows_on
 from tirante.core.parts.around import Around
 from tirante.core.parts.flat_plates import plate_views
 from tirante.core.parts.kind import Kind, ViewAsked
@@ -33,7 +33,7 @@ from tirante.core.parts.part import (
     TurnedPiece,
     View,
 )
-from tirante.core.parts.stands import MIRROR
+from tirante.core.parts.stands import MIRROR, spans_both
 
 Array = NDArray[np.float64]
 WIDTH, ROW = 217.0, 5.4
@@ -130,11 +130,9 @@ def _on(mount: Mount, around: Around) -> tuple[list[OnMember], list[str]]:
         if at is None or at.bolt is None or held is None:
             left.append(f"{name}: where its bolt is, or what goes in it, is not known")
             continue
-        twins = bracket is not None and bracket.side == "pair" and abs(float(at.at[1])) > 1.0
+        twins = bracket is not None and bracket.side == "pair" and spans_both(mount, at.at)
         ways = ((np.ones(3), ""), (MIRROR, ", right")) if twins else ((np.ones(3), ""),)
         for way, told in ways:
-            if told and abs(_off(mount, way * at.at) - _off(mount, at.at)) > SAME:
-                continue  # its twin stands on the other side's own member
             found.append(
                 OnMember(
                     name=f"{name}{told}",
@@ -145,13 +143,6 @@ def _on(mount: Mount, around: Around) -> tuple[list[OnMember], list[str]]:
                 )
             )
     return found, left
-
-
-def _off(mount: Mount, place: Array) -> float:
-    """How far a place is from a member's middle line [mm]."""
-    assert not isinstance(mount.shape, FlatMember)
-    a, b = np.array(mount.shape.a, float), np.array(mount.shape.b, float)
-    return float(np.linalg.norm(np.cross(place - a, (b - a) / np.linalg.norm(b - a))))
 
 
 def _says(mount: Mount, rows: Sequence[Row]) -> str:

@@ -304,7 +304,9 @@ def _sheet(saved: CarrierPlate, shape: PlateShape, numbers: Numbers) -> Drawing:
     sheet.text((6, 112), f"one plate, {numbers.written(saved.plate_mm)} {saved.plate_name}, {saved.side}", 2.9, tone="muted")  # fmt: skip
     sheet.text((6, 6), f"the joint stands {numbers.written(abs(shape.off))} off the plate’s middle", 2.9, tone="muted")
     at = frame.at(0, saved.head_mm)
-    sheet.text((at[0], at[1] + 2.0), f"{shape.words}, ⌀{numbers.main(saved.pin_mm)}", 2.9, "middle", ref="field:pin_mm")
+    sheet.text(
+        (at[0], at[1] + 2.0), f"{shape.words}, ⌀{numbers.drilled(saved.pin_mm)}", 2.9, "middle", ref="field:pin_mm"
+    )
     return sheet.done()
 
 

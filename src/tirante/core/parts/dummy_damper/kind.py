@@ -124,9 +124,9 @@ class DummyDamperKind(Kind[DummyDamper]):
             bores = [hole.diameter for hole in strip.contour.holes]
             alike = abs(bores[0] - bores[1]) < 1e-6
             told = (
-                f"holes ⌀{numbers.main(bores[0])}"
+                f"holes ⌀{numbers.drilled(bores[0])}"
                 if alike
-                else f"hole A ⌀{numbers.main(bores[0])}, the others ⌀{numbers.main(bores[1])}"
+                else f"hole A ⌀{numbers.drilled(bores[0])}, the others ⌀{numbers.drilled(bores[1])}"
             )
             sheet.text((frame.at(0, 0)[0] + 8, middle - saved.width_mm * scale / 2 - 5), told, 2.9)
             y -= tall

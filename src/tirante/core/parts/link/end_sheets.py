@@ -85,7 +85,7 @@ def _limits(low: float, high: float) -> str:
 
 def _bore(numbers: Numbers, hole: float) -> str:
     limits = h7_limits(hole, numbers)
-    return f"⌀{numbers.main(hole)}{' H7' if limits else ''}{limits}"
+    return f"⌀{numbers.drilled(hole)}{' H7' if limits else ''}{limits}"
 
 
 def _told(sheet: Sheet, lines: list[str]) -> None:
@@ -188,7 +188,7 @@ def _plate(assembly: Assembly, end: PlainEnd, of: tuple[str, float], numbers: Nu
         sheet.dimension((frame.at(a, 0)[0], y), (frame.at(b, 0)[0], y), b - a, offset=offset, ref="dim:face" if b == face else "dim:edge", note=note, size=3.2, text_side=-1.0 if a == left else 0.0)  # fmt: skip
     x = frame.at(right, 0)[0]
     sheet.dimension((x, frame.at(0, low)[1]), (x, frame.at(0, high)[1]), high - low, offset=-7.0, ref="dim:width", size=3.2, both=False)  # fmt: skip
-    sheet.leader(frame.at(0, flat.hole_mm / 2), (frame.at(0, 0)[0] + 8, frame.at(0, high)[1] + 8), f"⌀{numbers.main(flat.hole_mm)}, {numbers.told(_limits(0.0, RUNS))}", "dim:hole")  # fmt: skip
+    sheet.leader(frame.at(0, flat.hole_mm / 2), (frame.at(0, 0)[0] + 8, frame.at(0, high)[1] + 8), f"⌀{numbers.drilled(flat.hole_mm)}, {numbers.told(_limits(0.0, RUNS))}", "dim:hole")  # fmt: skip
     both = ["Both plates of an end drilled as one, and pinned together while they are welded."] if flat.plates == 2 else []  # fmt: skip
     _told(sheet, [
         "Hole drilled under size and reamed, or reamed after welding; square to the plate.", GENERAL, "Flat within 0.2 mm where it takes the pin’s washers; edges broken, none across the hole.", *both,

@@ -104,11 +104,12 @@ def jig_sheet(assembly: Assembly, stack: LinkStack, jig: LinkJig, numbers: Numbe
     if assembly.bend:
         _from_the_side(sheet, assembly, stack, jig, y)
     yy = y - 6.2 - 5.6 * 6 - 3
-    sheet.text((6, yy), f"Check, cold: {numbers.main(jig.check_length)} ± {numbers.main(jig.tolerance)} pin to pin", 3.8,
+    sheet.text((6, yy), f"Check, cold: {numbers.gauged(jig.check_length)} ± {numbers.within(jig.tolerance)} pin to pin", 3.8,
                tone="blue", bold=True, ref="dim:check_length")  # fmt: skip
     pair = assembly.link.side == "pair"
+    left_hand = ", LH stays at its end" if any(getattr(end, "hand", "") == "LH" for end in assembly.ends) else ""
     text = (
-        "left and right are the same part: turn end for end, LH stays at its end; make two alike"
+        f"left and right are the same part: turn end for end{left_hand}; make two alike"
         if pair and not assembly.handed
         else "left and right differ: on the right the bolt of end B is turned the other way"
         if pair

@@ -171,7 +171,7 @@ def _at_joint(saved: Saved, joint: Joint, word: str) -> list[Piece]:
     found.append(
         BoughtPiece(
             sort="jig",
-            what=f"{word}dummy bolt ⌀{held.bore:g} mm, {long:.0f} mm or longer under its head, at {held.name}",
+            what=f"dummy bolt ⌀{held.bore:g} mm, {long:.0f} mm or longer under its head, at {word}{held.name}",
         )
     )
     return found

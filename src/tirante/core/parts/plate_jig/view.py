@@ -298,14 +298,14 @@ def posts_sheet(name: str, saved: Saved, made: JigMade, hand: Hand, numbers: Num
 
 def _checks(made: JigMade, hand: Hand, numbers: Numbers) -> list[str]:
     jig = hand.jig
-    tolerance = numbers.written(made.tolerance)
+    tolerance = numbers.within(made.tolerance)
     found = [
         f"{_of(jig, one.one)} to {_of(jig, one.other)}: {numbers.written(one.mm)} ± {tolerance}, middle to middle, cold"
         for one in jig.distances
     ]
     if hand.signed:
         found.append(
-            f"Hand: {told_signed(hand.signed, numbers.written(abs(hand.signed.height)))} ± {numbers.written(hand.signed.tolerance)}"
+            f"Hand: {told_signed(hand.signed, numbers.written(abs(hand.signed.height)))} ± {numbers.within(hand.signed.tolerance)}"
         )
     elif made.own_mirror:
         found.append(

@@ -171,7 +171,7 @@ class PlateLinkKind(Kind[PlateLink]):
         for x, pin, name in ((0.0, saved.pin_a_mm, "A"), (saved.between.mm, saved.pin_b_mm, "B")):
             at = frame.at(x, half)
             sheet.text(
-                (at[0], at[1] + 2.0), f"{name}, bolt ⌀{numbers.main(pin)}", 2.9, "middle", ref=f"end:{name.lower()}"
+                (at[0], at[1] + 2.0), f"{name}, bolt ⌀{numbers.drilled(pin)}", 2.9, "middle", ref=f"end:{name.lower()}"
             )
         return sheet.done()
 

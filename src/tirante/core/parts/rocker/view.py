@@ -49,7 +49,7 @@ def rocker_sheet(rocker: Rocker, shape: RockerShape, numbers: Numbers) -> Drawin
         sheet.text(where, eye.words, 2.9, anchor, bold=True, ref=f"eye:{eye.eye.point}")
         sheet.text(
             (where[0], where[1] - 3.6),
-            f"⌀{numbers.main(eye.eye.pin_mm)}",
+            f"⌀{numbers.drilled(eye.eye.pin_mm)}",
             2.9,
             anchor,
             "blue",

@@ -604,7 +604,7 @@ def _card(
         CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + 2 * saved.plate.mm),
     ]  # fmt: skip
     for stand in stands:
-        lines += set_out(stand) if stand else []
+        lines += set_out(stand, saved.side) if stand else []
     return Card(figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),), lines=tuple(lines))  # fmt: skip
 
 

@@ -92,7 +92,7 @@ def angle_sheet(
     x = frame.at(wide / 2, 0)[0]
     sheet.dimension((x, frame.at(0, saved.height.mm)[1]), (x, frame.at(0, 0)[1]), saved.height.mm, offset=6.0, ref="dim:height", tone="blue")  # fmt: skip
     told = [
-        f"foot’s bolts ⌀{numbers.main(saved.bolt_mm)} class {saved.bolt_class}, {numbers.main(saved.gauge_mm)} from the ears",
+        f"foot’s bolts ⌀{numbers.drilled(saved.bolt_mm)} class {saved.bolt_class}, {numbers.main(saved.gauge_mm)} from the ears",
         f"bend allowance {numbers.main(flat.bend.allowance)}, K {flat.bend.k:.3f} ({'test bend' if saved.k_factor is not None else 'DIN 6935'})",
         f"set to {set_deg:.1f}° for 90°" if set_deg else "set angle not known: test bend",
         *([f"shims {numbers.main(s)} behind each foot"] if s > 0 else []),

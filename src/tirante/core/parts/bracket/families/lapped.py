@@ -63,6 +63,7 @@ from tirante.core.parts.stands import (
     pull_angle,
     runs_through,
     signed,
+    twin_lines,
 )
 from tirante.core.sheet.joggle import joggle
 from tirante.core.sheet.lapped import Lapped, lapped
@@ -548,7 +549,7 @@ def _card(
         CardLine(text=f"{bolt}, from one side, grip", mm=made[0].gap + saved.plate.mm),
     ]
     for stand in stands:
-        lines += lying_lines(stand) if stand else []
+        lines += lying_lines(stand, saved.side) if stand else []
     return Card(
         figures=(Figure(label=f"Cut {many}, long", mm=high - low, note=f"{saved.plate.mm:g} mm {saved.grade_name}"),),
         lines=tuple(lines),
@@ -559,18 +560,19 @@ def _set(to: float | None, by: str) -> str:
     return f"set to {to:.1f}° ({by})" if to else "it springs back further than can be set: try a test bend"
 
 
-def lying_lines(stand: Stand) -> list[CardLine]:
+def lying_lines(stand: Stand, side: str) -> list[CardLine]:
     """Where it lies, from what can be touched.
 
     Args:
         stand: where.
+        side: of the plate.
     """
     one, name = stand.standing, stand.mount.name
     lines = []
     if one.along is not None:
         where = "its middle" if one.lies and one.lies.past else "under the joint"
         lines.append(CardLine(text=f"on the {one.where} of {name}, {where} from its first end, along it", mm=one.along, strong=True))  # fmt: skip
-    return [*lines, *bolt_lines(stand)]
+    return [*lines, *bolt_lines(stand), *twin_lines(stand, side)]
 
 
 LAPPED_PLATE = LappedKind()

@@ -513,7 +513,7 @@ def _card(saved: RailSleeve, made: Sequence[JointMade], stands: Sequence[Stand |
         CardLine(text=f"{bolt}, right through sleeve and joint, grip", mm=made[0].gap + saved.length_mm),
     ]
     for stand in stands:
-        lines += lying_lines(stand) if stand else []
+        lines += lying_lines(stand, saved.side) if stand else []
     return Card(
         figures=(Figure(label=f"Turn {many}, long", mm=saved.length_mm, note=saved.steel_name),), lines=tuple(lines)
     )

@@ -30,7 +30,7 @@ def sleeve_sheet(saved: RailSleeve, made: JointMade, lever: float, numbers: Numb
     scale = min(140.0 / (right - left), 70.0 / tall, 2.0)
     sheet.scale = scale
     sheet.text((6, 132), "Through the box", 3.8, bold=True)
-    sheet.text((42, 132), f"in section along the bolt; turn {saved.count}, ⌀{numbers.main(saved.sleeve_od_mm)} {saved.steel_name}", 2.9, tone="muted")  # fmt: skip
+    sheet.text((42, 132), f"in section along the bolt; turn {saved.count}, ⌀{numbers.drilled(saved.sleeve_od_mm)} {saved.steel_name}", 2.9, tone="muted")  # fmt: skip
     frame = Frame(36.0 - scale * left, 72.0, scale)
     at = frame.at
     for low, high in ((-through, -through + wall), (-wall, 0.0)):
@@ -68,7 +68,7 @@ def sleeve_sheet(saved: RailSleeve, made: JointMade, lever: float, numbers: Numb
     sheet.dimension((side, at(0, -out)[1]), (side, at(0, out)[1]), saved.sleeve_od_mm, offset=13.0, ref="field:sleeve_od_mm", tone="blue", both=False)  # fmt: skip
     told = [
         f"stands out {numbers.main(saved.proud_mm)} before the near face, {numbers.main(saved.far_mm)} behind the far one",
-        f"fillet {numbers.main(saved.weld_leg_mm)} all round at both; bore ⌀{numbers.main(saved.bore_mm)}",
+        f"fillet {numbers.main(saved.weld_leg_mm)} all round at both; bore ⌀{numbers.drilled(saved.bore_mm)}",
     ]
     for i, line in enumerate(told):
         sheet.text((6, 14 - 5 * i), line, 2.8, tone="muted" if i else "ink")

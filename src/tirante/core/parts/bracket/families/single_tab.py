@@ -522,7 +522,7 @@ def _card(saved: SingleTab, outline: TabOutline, made: Sequence[ForkMade], stand
         *extra_lines(saved.extra),
         CardLine(text="fillets along both faces, round its ends; leg", mm=weld_leg(as_pair(saved))),
         CardLine(text=f"{first.bolt.label if first.bolt else 'bolt'}, through both ears, grip", mm=first.fork.outer),
-        *where_lines(made, stands),
+        *where_lines(made, stands, saved.side),
     ]  # fmt: skip
     return Card(
         figures=(Figure(label=f"Cut {many}, thickness", mm=saved.plate.mm, note=saved.grade_name),), lines=tuple(lines)

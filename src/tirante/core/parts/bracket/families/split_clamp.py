@@ -684,7 +684,7 @@ def _card(saved: SplitClamp, made: Sequence[JointMade], stands: Sequence[Stand |
         CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + 2 * saved.plate.mm),
     ]  # fmt: skip
     for stand in stands:
-        lines += set_out(stand) if stand else []
+        lines += set_out(stand, saved.side) if stand else []
     return Card(figures=(Figure(label=f"Cut {many} of each half, plate", mm=saved.plate.mm, note=saved.grade_name),), lines=tuple(lines))  # fmt: skip
 
 

@@ -180,7 +180,7 @@ def clamp_sheet(saved: SplitClamp, eared: Contour, made: JointMade, numbers: Num
     sheet.dimension((right, at(0, 0)[1]), (right, at(0, -saved.cap_mm)[1]), saved.cap_mm, offset=7.0, ref="field:cap_mm", tone="blue")  # fmt: skip
     _from_its_side(sheet, saved, made, scale, at(0, 0)[1])
     told = [
-        f"halves {numbers.main(saved.gap_mm)} apart, bored as one to ⌀{numbers.main(saved.tube_od.mm)} over a shim as thick",
+        f"halves {numbers.main(saved.gap_mm)} apart, bored as one to ⌀{numbers.drilled(saved.tube_od.mm)} over a shim as thick",
         f"bolts M{d:g}, class {saved.clamp_class}, two a clamp, drilled edgewise in the middle of the plate",
     ]
     for i, line in enumerate(told):

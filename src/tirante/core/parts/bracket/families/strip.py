@@ -169,7 +169,7 @@ def strip_lines(tab: TabPair) -> list[CardLine]:
         CardLine(text="strip, long", mm=strip.length, strong=True),
         CardLine(text="bolt holes, each from its own end", mm=strip.hole_at),
         CardLine(text="saw’s centre from either end", mm=strip.middle),
-        CardLine(text=f"hole saw across{f'; {told}' if told else ''}", mm=strip.saw),
+        CardLine(text=f"hole saw ⌀{round(strip.saw, 2):g} mm{f'; {told}' if told else ''}"),
     ]
 
 
@@ -208,14 +208,14 @@ def strip_sheet(tab: TabPair, strips: int, numbers: Numbers) -> Drawing:
     told = gap_told(strip)
     sheet.leader(
         at(strip.saw / 2 * 0.7071, strip.saw / 2 * 0.7071), (at(0, 0)[0] + 24, top + 8),
-        f"hole saw ⌀{numbers.main(strip.saw)}, for a tube ⌀{numbers.main(tab.base.tube_od.mm)}", "dim:saw",
+        f"hole saw ⌀{numbers.drilled(strip.saw)}, for a tube ⌀{numbers.drilled(tab.base.tube_od.mm)}", "dim:saw",
     )  # fmt: skip
     if told:
         sheet.text((6, 6), f"The saw leaves a {told}.", 2.8, tone="muted", ref="dim:saw")
     hole = tab.hole.mm - tab.ream_mm
     reamed = f", reamed to {numbers.main(tab.hole.mm)} after welding" if tab.ream_mm else ""
     sheet.leader(
-        at(-strip.apart / 2 - hole / 2 * 0.7071, hole / 2 * 0.7071), (at(left, 0)[0] + 6, top + 8), f"2 holes ⌀{numbers.main(hole)}{reamed}", "dim:hole"
+        at(-strip.apart / 2 - hole / 2 * 0.7071, hole / 2 * 0.7071), (at(left, 0)[0] + 6, top + 8), f"2 holes ⌀{numbers.drilled(hole)}{reamed}", "dim:hole"
     )  # fmt: skip
     return sheet.done()
 

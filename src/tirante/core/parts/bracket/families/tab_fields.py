@@ -71,7 +71,7 @@ def ream_faults(hole: float, under: float) -> list[Misfit]:
 
 
 def hole_lines_cut(hole: float, under: float, what: str) -> list[CardLine]:
-    """The hole on the card: as it is cut, and as it is reamed.
+    """The hole on the card: as it is cut, and as it is reamed. In words, since a diameter is no length that a tape reads.
 
     Args:
         hole: as it is to be [mm].
@@ -79,10 +79,10 @@ def hole_lines_cut(hole: float, under: float, what: str) -> list[CardLine]:
         what: how it is placed.
     """
     if under <= 0:
-        return [CardLine(text=f"hole, {what}", mm=hole)]
+        return [CardLine(text=f"hole ⌀{round(hole, 2):g} mm, {what}")]
     return [
-        CardLine(text=f"hole, {what}, cut under size", mm=hole - under),
-        CardLine(text="reamed in line through both plates after welding, to", mm=hole, strong=True),
+        CardLine(text=f"hole ⌀{round(hole - under, 2):g} mm, {what}, cut under size"),
+        CardLine(text=f"reamed in line through both plates after welding, to ⌀{round(hole, 2):g} mm", strong=True),
     ]
 
 

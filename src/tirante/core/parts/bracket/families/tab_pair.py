@@ -400,7 +400,7 @@ class TabPairKind(Kind[TabPair]):
                     *lighter_lines(saved, outlines[0]),
                     *extra_lines(saved.extra),
                     CardLine(text=f"{made[0].bolt.label if made[0].bolt else 'bolt'}, grip", mm=made[0].gap + PLATES * saved.plate.mm),
-                    *where_lines(made, stands),
+                    *where_lines(made, stands, saved.side),
                 ),
             ),
             notes=tuple(_warnings(saved, outlines, made, around.settings, stands)), own=own,

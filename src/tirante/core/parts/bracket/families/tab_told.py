@@ -38,12 +38,13 @@ def place_views(stands: Sequence[Stand | None]) -> tuple[View, ...]:
     )  # fmt: skip
 
 
-def where_lines(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> list[CardLine]:
+def where_lines(made: Sequence[JointMade], stands: Sequence[Stand | None], side: str) -> list[CardLine]:
     """Where it goes on the car, of every joint that it holds on a member.
 
     Args:
         made: its joints.
         stands: of each.
+        side: of the bracket.
     """
     lines: list[CardLine] = []
     for one, stand in zip(made, stands, strict=True):
@@ -51,7 +52,7 @@ def where_lines(made: Sequence[JointMade], stands: Sequence[Stand | None]) -> li
             continue
         if len(made) > 1:
             lines.append(CardLine(text=f"{one.held.name}:", strong=True))
-        lines += set_out(stand)
+        lines += set_out(stand, side)
     return lines
 
 

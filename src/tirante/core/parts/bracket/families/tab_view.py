@@ -122,13 +122,13 @@ def tab_sheet(
         lighter = outline.contour.holes[-1]
         sheet.leader(
             at(lighter.diameter / 2 * 0.7071, lighter.y - lighter.diameter / 2 * 0.7071), (right, at(0, lighter.y)[1]),
-            f"⌀{numbers.main(lighter.diameter)}, {numbers.main(tab.height.mm - lighter.y)} below the joint’s", "field:lighten/diameter_mm",
+            f"⌀{numbers.drilled(lighter.diameter)}, {numbers.main(tab.height.mm - lighter.y)} below the joint’s", "field:lighten/diameter_mm",
         )  # fmt: skip
     for one, hole in zip(tab.extra, outline.contour.holes[1:], strict=False):
         beside = f", {numbers.main(abs(one.beside_mm))} beside its axis" if one.beside_mm else ""
         sheet.leader(
             at(hole.x + hole.diameter / 2 * 0.7071, hole.y - hole.diameter / 2 * 0.7071), (right, at(0, hole.y)[1]),
-            f"⌀{numbers.main(hole.diameter)}, {numbers.main(one.below_mm)} below the joint’s{beside}", "field:extra",
+            f"⌀{numbers.drilled(hole.diameter)}, {numbers.main(one.below_mm)} below the joint’s{beside}", "field:extra",
         )  # fmt: skip
     if tab.corner is not None:
         turned = (
@@ -196,14 +196,14 @@ PACKED = 0.25  # mm beside a plate between a clevis's ears, from which washers a
 
 
 def _hole_told(tab: TabPair, numbers: Numbers) -> str:
-    line, wide = slot_line(tab), f"{numbers.main(tab.hole.mm)}  ({numbers.other(tab.hole.mm)})"
+    line, wide = slot_line(tab), f"{numbers.drilled(tab.hole.mm)}  ({numbers.drilled_other(tab.hole.mm)})"
     if line is None:
         return f"hole ⌀{wide}{_reamed(tab, numbers)}"
     return f"slot {wide}, runs {numbers.main(slot_run(line))}"
 
 
 def _reamed(tab: TabPair, numbers: Numbers) -> str:
-    return f", cut ⌀{numbers.main(tab.hole.mm - tab.ream_mm)}, reamed after welding" if tab.ream_mm else ""
+    return f", cut ⌀{numbers.drilled(tab.hole.mm - tab.ream_mm)}, reamed after welding" if tab.ream_mm else ""
 
 
 def _vertical(sheet: Sheet, x: float, y1: float, y2: float, value: float, ref: str) -> None:
