@@ -287,6 +287,17 @@ class CardLine:
     strong: bool = False
 
 
+def across(*, text: str, mm: float, strong: bool = False) -> CardLine:
+    """A line of a card that ends with a diameter. It stands in the words, since no tape reads it: in inches it is told as a drill is.
+
+    Args:
+        text: what it is of.
+        mm: across.
+        strong: whether it must not be missed.
+    """
+    return CardLine(text=f"{text} ⌀{round(mm, 2):g} mm", strong=strong)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CardEnd:
     """An end of a part on its card: its mark (RH, LH, A) and its lines."""

@@ -8,7 +8,7 @@ from tirante.core.errors import InputError
 from tirante.core.flat.contour import Contour, Curve, Hole, Straight, straight_sides
 from tirante.core.members.flat_end import SLOT, LetIn, squashed
 from tirante.core.members.plate_link import FlatLink
-from tirante.core.parts.part import CardLine, Misfit, PlatePiece
+from tirante.core.parts.part import CardLine, Misfit, PlatePiece, across
 from tirante.core.quantities import or_more
 
 ROUND_AGAIN = 1.0  # tube diameters, over which a squashed end becomes round; common practice, no source
@@ -160,7 +160,7 @@ def card_lines(end: FlatEnd, tube: Tube, face: float) -> tuple[CardLine, ...]:
             CardLine(text="tube runs past the hole’s centre by", mm=end.edge_mm, strong=True),
             CardLine(text="squashed flat, from the tube’s end", mm=end.edge_mm + end.lap_mm), CardLine(text=f"flat then about {width:.0f} mm wide, thick", mm=thick),
             CardLine(text=f"round again over the next {ROUND_AGAIN * tube.od_mm:.0f} mm or more: pressed between round edges, never hammered on a sharp one; look for cracks, drill last"),
-            CardLine(text="hole, drilled", mm=end.hole_mm),
+            across(text="hole, drilled", mm=end.hole_mm),
         )  # fmt: skip
     middle = "through the middle" if end.plates == 1 else f"{end.gap_mm:g} mm between the plates, even about the middle"
     return (

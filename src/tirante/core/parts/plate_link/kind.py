@@ -31,7 +31,7 @@ from tirante.core.parts.cases import CaseOut, cases_out
 from tirante.core.parts.everyday import BY_USE
 from tirante.core.parts.kind import Aim, Choice, Kind, Sized, ViewAsked
 from tirante.core.parts.link.prudent import prudent_for
-from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, PlatePiece, View, across
 from tirante.core.parts.plate_eye import HOLE_CLASS, MODULUS
 from tirante.core.parts.plates import thinnest
 from tirante.core.parts.rocker.shape import FIT, plate_outline
@@ -114,7 +114,7 @@ class PlateLinkKind(Kind[PlateLink]):
                 figures=(Figure(label="hole to hole", mm=saved.between.mm),),
                 lines=(
                     CardLine(text=f"{saved.plates} × plate, {saved.plate_name}", mm=saved.plate_mm), CardLine(text="wide", mm=saved.width_mm),
-                    CardLine(text="hole at A", mm=saved.pin_a_mm + FIT), CardLine(text="hole at B", mm=saved.pin_b_mm + FIT),
+                    across(text="hole at A", mm=saved.pin_a_mm + FIT), across(text="hole at B", mm=saved.pin_b_mm + FIT),
                 ),
             ),
         )  # fmt: skip

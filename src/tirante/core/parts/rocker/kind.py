@@ -39,6 +39,7 @@ from tirante.core.parts.part import (
     PlatePiece,
     Turned,
     View,
+    across,
 )
 from tirante.core.parts.plates import thinnest
 from tirante.core.parts.rocker.held import features_of
@@ -386,8 +387,8 @@ def _card(rocker: Rocker, shape: RockerShape) -> Card:
         Figure(label=f"pivot to {eye.words}", mm=eye.reach, note=f"hole for ⌀{eye.eye.pin_mm:g}") for eye in shape.eyes
     ]
     lines = [
-        CardLine(text=f"{rocker.plates} × plate, {rocker.plate_name}", mm=rocker.plate_mm), CardLine(text="boss, outside", mm=rocker.boss_mm),
-        CardLine(text="boss, bored after welding", mm=rocker.bore_mm),
+        CardLine(text=f"{rocker.plates} × plate, {rocker.plate_name}", mm=rocker.plate_mm), across(text="boss, outside", mm=rocker.boss_mm),
+        across(text="boss, bored after welding", mm=rocker.bore_mm),
     ]  # fmt: skip
     if rocker.plates == 2:
         lines.append(CardLine(text="between the plates, inside", mm=rocker.inside_mm))

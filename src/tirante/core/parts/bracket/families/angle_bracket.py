@@ -58,6 +58,7 @@ from tirante.core.parts.part import (
     PlatePiece,
     Turned,
     View,
+    across,
 )
 from tirante.core.parts.stands import CUT_TRUE, Stand, fitted_on, set_out
 from tirante.core.parts.turned import turned_piece, turned_sheet, turned_views
@@ -593,7 +594,7 @@ def _card(
         *extra_lines(saved.extra),
         CardLine(text="foot’s two holes, from its end", mm=saved.toe_mm),
         CardLine(text="and apart", mm=saved.apart_mm),
-        CardLine(text="foot’s holes", mm=bore_of(saved)),
+        across(text="foot’s holes", mm=bore_of(saved)),
         *([CardLine(text="foot’s corners round, radius", mm=saved.corner_mm)] if saved.corner_mm else []),
         CardLine(text="bend, inside radius", mm=saved.radius_mm),
         CardLine(text=f"{set_told} ({by})"),

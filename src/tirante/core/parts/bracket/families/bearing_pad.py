@@ -41,7 +41,7 @@ from tirante.core.parts.bracket.families.pad import PadShape, pad_card, pad_outl
 from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import SHORTEST, PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_bearing, under_typed
-from tirante.core.parts.part import Card, CardLine, Misfit, Part
+from tirante.core.parts.part import Card, CardLine, Misfit, Part, across
 from tirante.core.parts.stands import At
 from tirante.core.parts.worst import worst_case
 
@@ -284,7 +284,7 @@ class BearingPadKind(PadKind[BearingPad]):
         bolts, bearing = made.bolts, made.bearing
         way = "along the webs, between them" if bolts.turned_deg <= ALONG_DEG else "across the webs"
         lines = (
-            CardLine(text=f"two holes, their line {way}", mm=bolts.hole),
+            across(text=f"two holes, their line {way}", mm=bolts.hole),
             CardLine(text="hole to hole", mm=bolts.pitch, strong=True),
             CardLine(text=f"{bearing.turns}’s line over the pad’s face", mm=bolts.high, strong=True),
             CardLine(text=f"bolts of {bolts.bolt:g} mm, class {bearing.bolt_class}, washers under the nuts; long enough for the bearing’s foot, the plate and {BELOW * bolts.bolt:.0f} mm below it"),

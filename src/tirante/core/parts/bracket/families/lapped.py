@@ -52,7 +52,7 @@ from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import USUAL_LEG, proportioned
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import ViewAsked
-from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View, across
 from tirante.core.parts.stands import (
     CORNER_OF_WALL,
     CUT_TRUE,
@@ -525,7 +525,7 @@ def _card(
     by = "the shop’s own test bend" if saved.ratio is not None else "elasticity, not tried"
     lines = [
         CardLine(text="wide", mm=saved.base_width.mm),
-        CardLine(text="hole, drilled flat", mm=saved.hole.mm),
+        across(text="hole, drilled flat", mm=saved.hole.mm),
         *lighter_lines(as_pair(saved), LAPPED_PLATE.on_foot(saved, 0.0)[0]),
         *extra_lines(saved.extra),
         CardLine(text="lies on its face by", mm=saved.foot_mm, strong=True),

@@ -49,7 +49,7 @@ from tirante.core.parts.bracket.families.pad import (
 from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, PlatePiece, View, across
 from tirante.core.parts.stands import At
 from tirante.core.parts.unmade import Unmade
 from tirante.core.parts.worst import worst_case
@@ -344,9 +344,9 @@ class LeafPerchKind(PadKind[LeafPerch]):
         assert isinstance(made, PerchMade)
         x, y = made.perch.legs
         lines = (
-            CardLine(text="hole in the seat’s middle, for the head of the tie bolt", mm=saved.head_mm),
+            across(text="hole in the seat’s middle, for the head of the tie bolt", mm=saved.head_mm),
             CardLine(text=f"plate over the leaf {saved.top_mm:g} mm, four holes; along the axle, middle to middle", mm=2 * x),
-            CardLine(text="along the leaf, middle to middle", mm=2 * y), CardLine(text="their diameter", mm=saved.u_bolt_mm + HOLE_OVER),
+            CardLine(text="along the leaf, middle to middle", mm=2 * y), across(text="their diameter", mm=saved.u_bolt_mm + HOLE_OVER),
             CardLine(text=f"U-bolts of {saved.u_bolt_mm:g} mm, class {saved.u_class}, two, from inside the bend to their ends", mm=made.reaches, strong=True),
             CardLine(text=f"their nuts, crosswise, the car on its wheels, and again after the first outing: {tightening_told(saved.u_bolt_mm, saved.u_class)}"),
         )  # fmt: skip

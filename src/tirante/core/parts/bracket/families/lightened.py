@@ -25,7 +25,7 @@ from tirante.core.parts.bracket.families.tab_checks import slant_told, slants
 from tirante.core.parts.bracket.families.tab_outline import TabOutline
 from tirante.core.parts.bracket.families.tab_rims import rim_of
 from tirante.core.parts.joint import JointMade
-from tirante.core.parts.part import CardLine, Misfit
+from tirante.core.parts.part import CardLine, Misfit, across
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -209,7 +209,7 @@ def lighter_lines(tab: TabPair, outline: TabOutline) -> list[CardLine]:
     hole = outline.contour.holes[-1]
     return [
         CardLine(text="lightening hole on the plate’s axis, its middle below the joint’s", mm=tab.height.mm - hole.y),
-        CardLine(text="lightening hole", mm=hole.diameter),
+        across(text="lightening hole", mm=hole.diameter),
     ]  # fmt: skip
 
 

@@ -16,7 +16,7 @@ from tirante.core.flat.contour import Contour, Hole, polygon
 from tirante.core.parts.bracket.families.lightened import HALF, LEAST
 from tirante.core.parts.bracket.families.pad import PadShape
 from tirante.core.parts.bracket.families.tab_rims import rim_of
-from tirante.core.parts.part import CardLine
+from tirante.core.parts.part import CardLine, across
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -134,6 +134,6 @@ def pad_hole_lines(saved: PadPart, shape: PadShape) -> tuple[CardLine, ...]:
         lines.append(CardLine(text=f"hole ⌀{one.diameter_mm:g} mm{what} in the plate, {abs(one.across_mm):g} mm across its middle line; from its middle, along the webs", mm=one.along_mm))  # fmt: skip
     if shape.pad.hole:
         ups = [hole.y for (hole,) in shape.web_holes]
-        lines.append(CardLine(text="lightening hole midway along either web", mm=shape.pad.hole))
+        lines.append(across(text="lightening hole midway along either web", mm=shape.pad.hole))
         lines += [CardLine(text=f"{name}, its hole’s middle over its foot", mm=up) for name, up in zip(("one web", "other web"), ups, strict=True)]  # fmt: skip
     return tuple(lines)

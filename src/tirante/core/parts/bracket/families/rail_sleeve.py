@@ -45,7 +45,7 @@ from tirante.core.parts.bracket.families.tab_pair import TAB_PAIR
 from tirante.core.parts.bracket.families.tab_sizing import FEET, STOCK, USUAL_LEG
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import Changed, ViewAsked
-from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, Turned, View
+from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, Turned, View, across
 from tirante.core.parts.stands import CORNER_OF_WALL, CUT_TRUE, Stand, runs_through
 from tirante.core.parts.turned import turned_piece, turned_sheet, turned_views
 from tirante.core.units import STEEL_DENSITY
@@ -504,8 +504,8 @@ def _card(saved: RailSleeve, made: Sequence[JointMade], stands: Sequence[Stand |
     many = len(made) * saved.count
     bolt = made[0].bolt.label if made[0].bolt else "bolt"
     lines = [
-        CardLine(text="outside; both walls of the box are bored to it", mm=saved.sleeve_od_mm, strong=True),
-        CardLine(text="bore, free on its bolt", mm=saved.bore_mm),
+        across(text="outside; both walls of the box are bored to it", mm=saved.sleeve_od_mm, strong=True),
+        across(text="bore, free on its bolt", mm=saved.bore_mm),
         CardLine(text="stands out before the face that the joint is on", mm=saved.proud_mm, strong=True),
         CardLine(text="stands out behind the far face", mm=saved.far_mm),
         CardLine(text="welded all round at both faces; leg", mm=counted_leg(saved)),

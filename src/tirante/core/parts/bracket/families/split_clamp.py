@@ -73,7 +73,7 @@ from tirante.core.parts.bracket.families.tab_told import place_views
 from tirante.core.parts.bracket.families.wall_checks import wall_of_member
 from tirante.core.parts.joint import JointMade, hardware_of
 from tirante.core.parts.kind import Changed, ViewAsked
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View, across
 from tirante.core.parts.stands import CUT_TRUE, TRUE_DEG, Stand, right_side_lacks, runs_through, set_out
 from tirante.core.quantities import or_more
 
@@ -672,10 +672,10 @@ def _card(saved: SplitClamp, made: Sequence[JointMade], stands: Sequence[Stand |
         CardLine(text="tube’s middle to the other half’s back", mm=saved.cap_mm),
         CardLine(text="between the halves, over a shim as thick while they are drilled and bored", mm=saved.gap_mm),
         CardLine(text="holes of the clamp bolts, edgewise through both halves, in the middle of the plate; apart", mm=2 * saved.apart_mm, strong=True),
-        CardLine(text="their diameter", mm=d + CLEAR),
-        CardLine(text=f"bore, {cut}both halves drawn together, bored as one to the tube as it measures", mm=saved.tube_od.mm, strong=True),
+        across(text="their diameter", mm=d + CLEAR),
+        across(text=f"bore, {cut}both halves drawn together, bored as one to the tube as it measures", mm=saved.tube_od.mm, strong=True),
         CardLine(text="tube’s middle to the joint’s hole", mm=saved.height.mm, strong=True),
-        CardLine(text="hole, bored through both ears in line", mm=saved.hole.mm),
+        across(text="hole, bored through both ears in line", mm=saved.hole.mm),
         *lighter_lines(as_pair(saved), SPLIT_CLAMP.on_foot(saved, made[0].gap)[0]),
         *extra_lines(saved.extra),
         CardLine(text=f"clamp bolts M{d:g}, class {saved.clamp_class}, {torque:.0f} N·m, to order", mm=_length(saved)),

@@ -35,7 +35,7 @@ from tirante.core.parts.bracket.families.pad_holes import LiesOn, pad_hole_lines
 from tirante.core.parts.bracket.families.pad_kind import PadKind, PadMade, pad_fields
 from tirante.core.parts.bracket.families.pad_under import Under, under_member, under_typed
 from tirante.core.parts.bracket.families.strike_pad import Struck, struck_checks
-from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, Turned
+from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, Piece, Turned, across
 from tirante.core.parts.stands import At
 from tirante.core.parts.turned import turned_piece
 from tirante.core.parts.worst import worst_case
@@ -334,16 +334,16 @@ def _holes(saved: SpringSeat) -> tuple[Hole, ...]:
 
 
 def _drilled(saved: SpringSeat) -> tuple[CardLine, ...]:
-    lines = [CardLine(text="the spring presses on, diameter", mm=saved.seat_mm)]
+    lines = [across(text="the spring presses on, diameter", mm=saved.seat_mm)]
     if saved.stud_mm is not None:
         many = "one hole in the middle" if saved.pitch_mm is None else "two holes along the webs, between them"
-        lines.append(CardLine(text=f"{many}, for studs of {saved.stud_mm:g} mm; drilled", mm=saved.stud_mm + HOLE_OVER))
+        lines.append(across(text=f"{many}, for studs of {saved.stud_mm:g} mm; drilled", mm=saved.stud_mm + HOLE_OVER))
     if saved.pitch_mm is not None:
         lines.append(CardLine(text="hole to hole", mm=saved.pitch_mm, strong=True))
     if saved.port_mm is not None:
-        lines.append(CardLine(text="hole in the middle, for air", mm=saved.port_mm))
+        lines.append(across(text="hole in the middle, for air", mm=saved.port_mm))
     if saved.ring_mm is not None:
-        lines.append(CardLine(text="ring welded on in the middle, the coil stands round it; outside", mm=saved.ring_mm))
+        lines.append(across(text="ring welded on in the middle, the coil stands round it; outside", mm=saved.ring_mm))
     lines.append(CardLine(text="a spring is fitted with the axle on stands; an air spring is empty until it is bolted at both ends"))  # fmt: skip
     return tuple(lines)
 
