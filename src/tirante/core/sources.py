@@ -24,6 +24,26 @@ class Source:
 
 _ALL = (
     Source(
+        key="ghilani",
+        title="Ghilani, Adjustment Computations: parametric least squares, error ellipses",
+        status="from memory",
+    ),
+    Source(
+        key="baarda",
+        title="Baarda, A testing procedure for use in geodetic networks, 1968: redundancy, w",
+        status="from memory",
+    ),
+    Source(
+        key="pope",
+        title="Pope, The statistics of residuals and the detection of outliers, 1976: tau",
+        status="from memory",
+    ),
+    Source(
+        key="sidak",
+        title="Šidák, Rectangular confidence regions, 1967: the level of each of many tests",
+        status="from memory",
+    ),
+    Source(
         key="geometry", title="Plane geometry of the section or stack: derivation in docs/methods.md", status="derived"
     ),
     Source(
