@@ -88,7 +88,7 @@ def test_a_machined_end_is_drawn_with_every_size_and_its_tolerance() -> None:
             words(link, "made-end-a", Numbers(unit="in"))
         )  # a machinist reads thousandths, no tape's fraction
         assert "⌀0.480″ H7, 0 to +0.0007″ (0.018 mm)" in inches
-        assert "±0.008″ (0.2 mm) to 1 3/16″ (30 mm)" in inches
+        assert "±0.007″ (0.2 mm) to 1 3/16″ (30 mm)" in inches
         assert (
             "Fork 0 to +0.004″ (0.1 mm)" if form == "clevis" else "Eye’s thickness −0.004″ (-0.1 mm) to 0"
         ) in inches

@@ -35,6 +35,7 @@ from tirante.api import (
     screens,
     sizing,
     studies,
+    survey,
     tasks,
 )
 from tirante.api.context import Answers, Services, services
@@ -86,6 +87,7 @@ def create_app(config: Config) -> Flask:
         ends,
         forms,
         studies,
+        survey,
         loads,
         alignment,
         screens,

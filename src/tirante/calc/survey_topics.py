@@ -108,7 +108,7 @@ def _readings(data: SurveyInput) -> tuple[tuple[Reading, ...], list[list[str]]]:
         "redundancy": "of each reading, the share of a slip in it that its residual shows", "normalised": "of each reading; null where nothing checks it", "suspect": "of the reading that does not fit its points ([from, to]), or null",
         "dof": "readings more than are needed", "s0": "standard deviation of unit weight", "critical": "of a normalised residual, 5 % over the whole net", "fits": "the global test; null where nothing checks anything",
         "suspects": "all that do not fit, one after the other: points, read, expected, expected_sd, or (readings that a slip would show in alike)", "free": "points that the readings leave free, with the axes along which they do", "mirrored": "what could stand the other way round, and where",
-        "next": "what to measure next: points, the worst point, its sd_mm before (null: free) and after",
+        "next": "what to measure next: points, the worst point, its sd_mm (root of the sum of its variances) before and after (null: free)",
     },
     example={
         "datum": {"sill front": [0, 0, 0], "sill rear": [800, 0, 0], "tower": [400, 0, 600]}, "approximate": {"pivot": [300, 400, 150]},
@@ -175,7 +175,7 @@ def _next(data: SurveyInput, found: Adjusted, readings: tuple[Reading, ...]) -> 
         {
             "kind": "distance" if isinstance(one.of, Distance) else "offset",
             "points": [*one.of.points(), *([one.of.axis] if isinstance(one.of, Offset) else [])],
-            "worst": one.point, "sd_before_mm": one.sd_before if isfinite(one.sd_before) else None, "sd_after_mm": one.sd_after,
+            "worst": one.point, "sd_before_mm": one.sd_before if isfinite(one.sd_before) else None, "sd_after_mm": one.sd_after if isfinite(one.sd_after) else None,
         }
         for one in told
     ]  # fmt: skip

@@ -1061,6 +1061,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The readings of a job, adjusted. */
+        get: operations["get_survey"];
+        put?: never;
+        /** Add readings, marks, words of the datum, or that a reading does not count; what came already does no harm. */
+        post: operations["add_to_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ticks": {
         parameters: {
             query?: never;
@@ -1867,6 +1885,16 @@ export interface components {
              * What
              * @description what it is, as a person says it
              */
+            what: string;
+        };
+        /**
+         * Added
+         * @description What is added to a figure that was read, and why: half of two holes, a tube's radius, a shim (taken off: negative).
+         */
+        Added: {
+            /** Mm */
+            mm: number;
+            /** What */
             what: string;
         };
         /**
@@ -4402,6 +4430,43 @@ export interface components {
             tilt_limit_deg: number | null;
         };
         /**
+         * DatumSaid
+         * @description What is floor, centre line and zero, and how the car stands: in words, for the sheet.
+         */
+        DatumSaid: {
+            /**
+             * Centre
+             * @default
+             */
+            centre: string;
+            /**
+             * Floor
+             * @default
+             */
+            floor: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "datum";
+            /**
+             * Stands
+             * @description on its wheels or on stands, at what ride height
+             * @default
+             */
+            stands: string;
+            /**
+             * Zero
+             * @default
+             */
+            zero: string;
+        };
+        /**
          * Design
          * @description A job.
          */
@@ -5345,6 +5410,27 @@ export interface components {
             part: string;
         };
         /**
+         * EntriesIn
+         * @description Entries to be added, in the order in which they were made.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * EntryIn
+         * @description An entry with when it was made, at the car.
+         */
+        EntryIn: {
+            /** Entry */
+            entry: components["schemas"]["Taken"] | components["schemas"]["SurveyMark"] | components["schemas"]["TakenBack"] | components["schemas"]["DatumSaid"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
          * Evaluation
          * @description A design, worked out.
          */
@@ -6044,6 +6130,42 @@ export interface components {
             forms: {
                 [key: string]: components["schemas"]["Field"][];
             };
+        };
+        /**
+         * FoundPoint
+         * @description A point as it was measured.
+         */
+        FoundPoint: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Fixed */
+            fixed: boolean;
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /**
+             * Off
+             * @description mm; from where the layout has it
+             */
+            off: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Sd
+             * @description mm; null: nothing determines it
+             */
+            sd: [
+                number | null,
+                number | null,
+                number | null
+            ];
         };
         /**
          * FrameArm
@@ -7913,6 +8035,36 @@ export interface components {
             why: string;
         };
         /**
+         * LeftRightOut
+         * @description A point of a pair measured on both sides: the right one mirrored, against the left one.
+         */
+        LeftRightOut: {
+            /**
+             * Beyond
+             * @description farther than the readings’ uncertainty explains
+             */
+            beyond: boolean;
+            /** Mirror */
+            mirror: string;
+            /**
+             * Off
+             * @description mm; of the mirrored one from the other
+             */
+            off: [
+                number,
+                number,
+                number
+            ];
+            /** Own */
+            own: string;
+            /** Sd */
+            sd: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Length
          * @description A length with what was typed for it kept beside.
          */
@@ -8488,6 +8640,22 @@ export interface components {
             theirs: components["schemas"]["DraftOut"];
         };
         /**
+         * MirroredOut
+         * @description Points that could stand elsewhere as well.
+         */
+        MirroredOut: {
+            /** Elsewhere */
+            elsewhere: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Points */
+            points: string[];
+        };
+        /**
          * MockedOut
          * @description A part or temporary stop.
          */
@@ -8770,6 +8938,31 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "pair" | "centre";
+        };
+        /**
+         * NextOut
+         * @description A reading that would help the worst point most.
+         */
+        NextOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "distance" | "height" | "left" | "ahead";
+            /** Of */
+            of: string[];
+            /** Point */
+            point: string;
+            /**
+             * Sd After
+             * @description null: it still is
+             */
+            sd_after: number | null;
+            /**
+             * Sd Before
+             * @description mm; the root of the sum of its three variances; null: it is free
+             */
+            sd_before: number | null;
         };
         /**
          * NoFileOut
@@ -10602,6 +10795,64 @@ export interface components {
             lever_mm: number;
         };
         /**
+         * ReadingSeenOut
+         * @description A reading, and what became of it: mm, or degrees of an angle.
+         */
+        ReadingSeenOut: {
+            /**
+             * Back
+             * @description why it was taken back; null: it counts
+             */
+            back: string | null;
+            /**
+             * Counts
+             * @description as it counts, with what is added to it
+             */
+            counts: number;
+            /**
+             * Expected
+             * @description of one that does not fit: what all others say
+             */
+            expected: number | null;
+            /** Expected Sd */
+            expected_sd: number | null;
+            /**
+             * Lost
+             * @description why it could not be used
+             */
+            lost: string;
+            /** Made At */
+            made_at: string;
+            /**
+             * Normalised
+             * @description null: nothing checks it
+             */
+            normalised: number | null;
+            /**
+             * Redundancy
+             * @description share of a slip that its residual shows
+             */
+            redundancy: number | null;
+            /**
+             * Residual
+             * @description computed less read; several of one set-up as one
+             */
+            residual: number | null;
+            /**
+             * Sd
+             * @description standard deviation that it counts with
+             */
+            sd: number;
+            /** Slips */
+            slips: components["schemas"]["SlipOut"][];
+            taken: components["schemas"]["Taken"];
+            /**
+             * Twins
+             * @description ids of readings that it cannot be told from
+             */
+            twins: string[];
+        };
+        /**
          * Reducer
          * @description A turned reducer in the end of a tube that is wider than its sleeve: a spigot in the bore, a collar on the tube's end, a neck notched to the sleeve.
          */
@@ -12141,6 +12392,16 @@ export interface components {
             place: components["schemas"]["Place"];
         };
         /**
+         * SlipOut
+         * @description What may have been done, and what the reading then is.
+         */
+        SlipOut: {
+            /** What */
+            what: string;
+            /** Would Be */
+            would_be: number;
+        };
+        /**
          * Spacer
          * @description A spacer that stands each side of a ball, some through it to take a smaller bolt.
          */
@@ -13249,6 +13510,93 @@ export interface components {
             travel_mm: number[];
         };
         /**
+         * SurveyMark
+         * @description A place on the car or the floor that readings are taken from: a punch mark, a hole, a nail in the floor. One of the same id stands for the one before.
+         */
+        SurveyMark: {
+            /**
+             * Fixed
+             * @description whether it is taken as true: part of the datum
+             * @default false
+             */
+            fixed: boolean;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Mark
+             * @description of the mark: entries that change it have one mark and ids of their own
+             */
+            mark: string;
+            /** Name */
+            name: string;
+            /**
+             * Near
+             * @description mm; where it is thought to be
+             */
+            near: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "mark";
+        };
+        /**
+         * SurveyOut
+         * @description All of a survey.
+         */
+        SurveyOut: {
+            /**
+             * Critical
+             * @description of a normalised residual
+             */
+            critical: number | null;
+            datum: components["schemas"]["DatumSaid"] | null;
+            /** Dof */
+            dof: number;
+            drawing: components["schemas"]["Drawing"];
+            /**
+             * Fits
+             * @description the global test of what fits; null: nothing checks anything
+             */
+            fits: boolean | null;
+            /**
+             * Lost
+             * @description why nothing could be adjusted
+             */
+            lost: string;
+            /** Mirrored */
+            mirrored: components["schemas"]["MirroredOut"][];
+            /**
+             * More
+             * @description whether some still do not fit: too many to be told one from the other
+             */
+            more: boolean;
+            /** Next */
+            next: components["schemas"]["NextOut"][];
+            /** Pairs */
+            pairs: components["schemas"]["LeftRightOut"][];
+            /** Places */
+            places: components["schemas"]["tirante__api__survey__PlaceOut"][];
+            /** Points */
+            points: components["schemas"]["FoundPoint"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingSeenOut"][];
+            /** S0 */
+            s0: number;
+        };
+        /**
          * SuspensionEnd
          * @description One end of the car in this job.
          */
@@ -13428,6 +13776,106 @@ export interface components {
              * @description for all that are driven, every count of each; of an invented table
              */
             seconds: number;
+        };
+        /**
+         * Taken
+         * @description A reading as it was taken.
+         */
+        Taken: {
+            /**
+             * Added
+             * @default []
+             */
+            added: components["schemas"]["Added"][];
+            /**
+             * Deg
+             * @description of an angle
+             * @default null
+             */
+            deg: number | null;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default tape
+             * @enum {string}
+             */
+            instrument: "tape" | "rule" | "square" | "string" | "plumb line" | "level" | "calliper" | "inclinometer" | "other";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "distance" | "height" | "left" | "ahead" | "level" | "side" | "top" | "front" | "tube" | "face";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Of */
+            of: string[];
+            /**
+             * @description of a length, with what was typed
+             * @default null
+             */
+            read: components["schemas"]["Coordinate"] | null;
+            /**
+             * Sd
+             * @description standard deviation, mm or deg; null: usual for the instrument
+             * @default null
+             */
+            sd: number | null;
+            /**
+             * Set Up
+             * @description readings of one thing in one set-up share its error
+             * @default
+             */
+            set_up: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "reading";
+            /**
+             * Unit
+             * @description that it was typed in
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * TakenBack
+         * @description That a reading does not count any more, and why. The reading is kept.
+         */
+        TakenBack: {
+            /**
+             * Entry
+             * @description UUID
+             */
+            entry: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "back";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * TaskOut
@@ -14445,6 +14893,27 @@ export interface components {
              * @default 0
              */
             travel_mm: number;
+        };
+        /**
+         * PlaceOut
+         * @description Something that can be measured to.
+         */
+        tirante__api__survey__PlaceOut: {
+            /** Fixed */
+            fixed: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Near
+             * @description mm; where the layout has it, or a mark is thought to be
+             */
+            near: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * AntiRollBar
@@ -16910,6 +17379,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintedSheetOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_survey: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_to_survey: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -50,6 +50,7 @@ export const router = createBrowserRouter([
       },
       { path: 'jigs/:partId?', element: later(async () => (await import('../features/jigs')).JigsStation) },
       { path: 'pack', element: later(async () => (await import('../features/cutting')).PackStation) },
+      { path: 'survey', element: later(async () => (await import('../features/survey')).SurveyStation) },
       { path: 'layout', element: later(async () => (await import('../features/layout')).LayoutStation) },
       { path: 'cycle', element: later(async () => (await import('../features/cycle')).CycleStation) },
       { path: 'loads', element: later(async () => (await import('../features/loads')).LoadsStation) },

@@ -10,7 +10,7 @@ export interface Station {
 }
 
 export const STATIONS: Station[] = [
-  { number: 1, path: 'survey', name: 'Survey', asks: 'Where are the points on this car, really?', planned: 'Tape distances, squares-and-floor readings and hub-face offsets will become coordinates here, each with its uncertainty, and the reading that does not fit will be named.' },
+  { number: 1, path: 'survey', name: 'Survey', asks: 'Where are the points on this car, really?' },
   { number: 2, path: 'layout', name: 'Layout', asks: 'Which kind of suspension, where do the pivots go?' },
   { number: 3, path: 'cycle', name: 'Cycle', asks: 'Does it move right, does anything bind or hit, what stops it first?' },
   { number: 4, path: 'loads', name: 'Loads', asks: 'What does a pothole, a kerb, a panic stop put into each part?' },

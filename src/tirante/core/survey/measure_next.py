@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from math import sqrt
+from math import inf, sqrt
 
 import numpy as np
 
@@ -36,12 +36,12 @@ class Advice:
 
     of: Kind
     point: str  # the worst one
-    sd_before: float  # of its worst direction [mm]; infinite where it is free
-    sd_after: float
+    sd_before: float  # of its place, the root of the sum of its three variances [mm]; infinite where it is free
+    sd_after: float  # infinite where it still is
 
 
 def worst_point(found: Adjusted, among: Sequence[str] | None = None) -> str | None:
-    """The point that is known least, in its worst direction.
+    """The point that is known least, by the root of the sum of its three variances.
 
     Args:
         found: a net adjusted.
@@ -77,10 +77,9 @@ def measure_next(
     spread = np.einsum("ij,ij->i", carried, ways) + np.array([one.sd**2 for one in possible])
     own = carried[:, i : i + 3]
     after = whole[i : i + 3, i : i + 3] - own[:, :, None] * own[:, None, :] / spread[:, None, None]
-    left = np.sqrt(np.maximum(np.linalg.eigvalsh(after)[:, -1], 0.0))
-    free = bool(found.moves(point).any())
+    left = np.sqrt(np.maximum(np.trace(after, axis1=1, axis2=2), 0.0))
     return tuple(
-        Advice(of=possible[j].of, point=point, sd_before=float("inf") if free else before, sd_after=float(left[j]))
+        Advice(of=possible[j].of, point=point, sd_before=_told(before), sd_after=_told(float(left[j])))
         for j in np.argsort(left, kind="stable")[:most]
         if left[j] < before * (1 - 1e-3)
     )
@@ -128,7 +127,11 @@ def _block(whole: Array, found: Adjusted, name: str) -> Array:
 
 
 def _spread(block: Array) -> float:
-    return sqrt(max(float(np.linalg.eigvalsh(block)[-1]), 0.0))
+    return sqrt(max(float(np.trace(block)), 0.0))
+
+
+def _told(spread: float) -> float:
+    return spread if spread < UNKNOWN / 4 else inf
 
 
 def _way(kind: Kind, found: Adjusted) -> Array:

@@ -43,7 +43,10 @@ def mirrored(net: Net, found: Adjusted) -> tuple[Mirrored, ...]:
     for group in groups:
         if any(set(group) <= set(one.names) for one in told):
             continue
-        others = sorted({name for one in group for name in blind[one] or ()} - set(group))
+        others = sorted({name for one in group for name in blind[one]} - set(group))
+        others = [
+            name for name in others if not found.moves(name).any()
+        ]  # what is free itself holds nothing on its side
         plane = _plane([found.points[name] for name in others])
         if plane is None:
             continue

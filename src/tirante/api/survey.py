@@ -1,0 +1,232 @@
+"""The survey of a job: readings are added, taken back, never changed; what they come to is worked out of all of them at once."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from math import isfinite
+from typing import Annotated, Literal
+
+from flask import Blueprint, request
+from pydantic import BaseModel, ConfigDict, Field
+
+from tirante.api.context import now, services, worked
+from tirante.api.problems import Refused
+from tirante.api.routing import operation
+from tirante.core.document.end import End
+from tirante.core.document.survey import DatumSaid, Entry, Taken
+from tirante.core.drawing.model import Drawing
+from tirante.core.job.survey_view import numbered, survey_view
+from tirante.core.job.surveyed import Place, ReadingSeen, Surveyed, in_degrees, left_against_right, surveyed
+from tirante.core.job.worked import Worked
+from tirante.core.parts.numbers import numbers_of
+from tirante.core.quantities import Unit
+from tirante.core.survey.readings import Distance, Kind, Offset
+from tirante.storage import drafts, surveys
+
+blueprint = Blueprint("survey", __name__)
+MOST = 2000  # entries of a job
+
+
+class PlaceOut(BaseModel):
+    """Something that can be measured to."""
+
+    key: str
+    name: str
+    near: tuple[float, float, float] = Field(description="mm; where the layout has it, or a mark is thought to be")
+    fixed: bool
+
+
+class SlipOut(BaseModel):
+    """What may have been done, and what the reading then is."""
+
+    what: str
+    would_be: float
+
+
+class ReadingSeenOut(BaseModel):
+    """A reading, and what became of it: mm, or degrees of an angle."""
+
+    taken: Taken
+    made_at: str
+    counts: float = Field(description="as it counts, with what is added to it")
+    sd: float = Field(description="standard deviation that it counts with")
+    back: str | None = Field(description="why it was taken back; null: it counts")
+    lost: str = Field(description="why it could not be used")
+    residual: float | None = Field(description="computed less read; several of one set-up as one")
+    redundancy: float | None = Field(description="share of a slip that its residual shows")
+    normalised: float | None = Field(description="null: nothing checks it")
+    expected: float | None = Field(description="of one that does not fit: what all others say")
+    expected_sd: float | None
+    slips: list[SlipOut]
+    twins: list[str] = Field(description="ids of readings that it cannot be told from")
+
+
+class FoundPoint(BaseModel):
+    """A point as it was measured."""
+
+    key: str
+    number: int
+    at: tuple[float, float, float]
+    sd: tuple[float | None, float | None, float | None] = Field(description="mm; null: nothing determines it")
+    off: tuple[float, float, float] = Field(description="mm; from where the layout has it")
+    fixed: bool
+
+
+class NextOut(BaseModel):
+    """A reading that would help the worst point most."""
+
+    kind: Literal["distance", "height", "left", "ahead"]
+    of: list[str]
+    point: str
+    sd_before: float | None = Field(description="mm; the root of the sum of its three variances; null: it is free")
+    sd_after: float | None = Field(description="null: it still is")
+
+
+class MirroredOut(BaseModel):
+    """Points that could stand elsewhere as well."""
+
+    points: list[str]
+    elsewhere: dict[str, tuple[float, float, float]]
+
+
+class LeftRightOut(BaseModel):
+    """A point of a pair measured on both sides: the right one mirrored, against the left one."""
+
+    own: str
+    mirror: str
+    off: tuple[float, float, float] = Field(description="mm; of the mirrored one from the other")
+    sd: tuple[float, float, float]
+    beyond: bool = Field(description="farther than the readings’ uncertainty explains")
+
+
+class SurveyOut(BaseModel):
+    """All of a survey."""
+
+    places: list[PlaceOut]
+    datum: DatumSaid | None
+    readings: list[ReadingSeenOut]
+    points: list[FoundPoint]
+    dof: int
+    s0: float
+    critical: float | None = Field(description="of a normalised residual")
+    fits: bool | None = Field(description="the global test of what fits; null: nothing checks anything")
+    more: bool = Field(description="whether some still do not fit: too many to be told one from the other")
+    lost: str = Field(description="why nothing could be adjusted")
+    next: list[NextOut]
+    mirrored: list[MirroredOut]
+    pairs: list[LeftRightOut]
+    drawing: Drawing
+
+
+class EntryIn(BaseModel):
+    """An entry with when it was made, at the car."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    entry: Entry
+    made_at: Annotated[datetime, Field(strict=False)]
+
+
+class EntriesIn(BaseModel):
+    """Entries to be added, in the order in which they were made."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    entries: Annotated[list[EntryIn], Field(min_length=1, max_length=200)]
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/survey", answer=SurveyOut, query={"unit": "string"})
+def get_survey(job_id: str) -> SurveyOut:
+    """The readings of a job, adjusted."""
+    return _answer(job_id)
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/survey", body=EntriesIn, answer=SurveyOut, query={"unit": "string"})
+def add_to_survey(job_id: str, data: EntriesIn) -> SurveyOut:
+    """Add readings, marks, words of the datum, or that a reading does not count; what came already does no harm."""
+    kept = [surveys.Kept(entry=one.entry, made_at=_utc(one.made_at)) for one in data.entries]
+    try:
+        with services().database.transaction() as connection:
+            drafts.get_draft(connection, job_id)  # is there such a job
+            if len(surveys.of_job(connection, job_id)) + len(kept) > MOST:
+                raise Refused(422, "survey_full", f"A survey keeps {MOST} entries at most. Begin another job for what is measured anew.", "entries")  # fmt: skip
+            surveys.add(connection, job_id, kept, now())
+    except surveys.Taken as error:
+        raise Refused(
+            409,
+            "id_taken",
+            "An entry with this id is there already and says something else. Make a new one.",
+            "entries",
+        ) from error
+    return _answer(job_id)
+
+
+def _utc(at: datetime) -> datetime:
+    return at.astimezone(UTC).replace(tzinfo=None) if at.tzinfo else at
+
+
+def _answer(job_id: str) -> SurveyOut:
+    with services().database.transaction() as connection:
+        draft, entries = drafts.get_draft(connection, job_id), surveys.of_job(connection, job_id)
+    job = worked(draft.design)
+    unit = request.args.get("unit", job.settings.units)
+    found = surveyed(_ends(job), [one.entry for one in entries])
+    made = {one.entry.id: one.made_at for one in entries}
+    numbers = numbered(found)
+    near = {one.key: one for one in found.places}
+    good = found.found
+    return SurveyOut(
+        places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum,
+        readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z") for one in found.readings],
+        points=[_point(found, near[key], number) for key, number in numbers.items()], dof=good.dof if good else 0, s0=good.s0 if good else 0.0,
+        critical=good.critical if good and isfinite(good.critical) else None, fits=good.fits if good else None, more=found.more, lost=found.lost,
+        next=[
+            NextOut(kind=_sort(one.of), of=list(one.of.points()), point=one.point, sd_before=one.sd_before if isfinite(one.sd_before) else None, sd_after=one.sd_after if isfinite(one.sd_after) else None)
+            for one in found.next
+        ],
+        mirrored=[MirroredOut(points=list(one.names), elsewhere={key: _three(at) for key, at in one.elsewhere.items()}) for one in found.mirrored],
+        pairs=[LeftRightOut(own=one.own, mirror=one.mirror, off=one.off, sd=one.sd, beyond=one.beyond) for one in left_against_right(found)],
+        drawing=survey_view(found, numbers_of(job.settings, _unit(unit))),
+    )  # fmt: skip
+
+
+def _ends(job: Worked) -> dict[str, tuple[str, End]]:
+    return {one.id: (one.name, job.ends.get(one.id, one.end)) for one in job.design.ends}
+
+
+def _unit(text: str) -> Unit:
+    if text not in ("mm", "in"):
+        raise Refused(422, "invalid", "unit is mm or in.", "unit")
+    return "mm" if text == "mm" else "in"
+
+
+def _sort(of: Kind) -> Literal["distance", "height", "left", "ahead"]:
+    if isinstance(of, Distance):
+        return "distance"
+    assert isinstance(of, Offset)
+    words: dict[str, Literal["height", "left", "ahead"]] = {"x": "ahead", "y": "left", "z": "height"}
+    return words[of.axis]
+
+
+def _three(at: object) -> tuple[float, float, float]:
+    x, y, z = (float(v) for v in at)  # type: ignore[attr-defined]
+    return x, y, z
+
+
+def _reading(one: ReadingSeen, made_at: str) -> ReadingSeenOut:
+    taken = one.taken
+    found, suspect = one.checked, one.suspect
+    return ReadingSeenOut(
+        taken=taken, made_at=made_at, counts=taken.deg if taken.deg is not None else taken.mm, sd=taken.deviation, back=one.back.why if one.back else None, lost=one.lost,
+        residual=in_degrees(taken, found.residual) if found else None, redundancy=found.redundancy if found else None, normalised=found.normalised if found else None,
+        expected=in_degrees(taken, suspect.expected) if suspect else None, expected_sd=in_degrees(taken, suspect.expected_sd) if suspect else None,
+        slips=[SlipOut(what=slip.what, would_be=in_degrees(taken, slip.would_be)) for slip in one.slips[:4]], twins=list(one.twins),
+    )  # fmt: skip
+
+
+def _point(found: Surveyed, place: Place, number: int) -> FoundPoint:
+    assert found.found
+    at = _three(found.found.points[place.key])
+    sd = [float(v) if isfinite(v) else None for v in found.found.sd(place.key)]
+    off = tuple(a - b for a, b in zip(at, place.near, strict=True))
+    return FoundPoint(
+        key=place.key, number=number, at=at, sd=(sd[0], sd[1], sd[2]), off=(off[0], off[1], off[2]), fixed=place.fixed
+    )

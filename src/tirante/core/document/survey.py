@@ -1,0 +1,118 @@
+"""What is kept of a survey: readings as they were taken, marks on the car, and what was taken back. Entries are only added, never changed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tirante.core.document.fields import Coordinate, Document, Id, Name, Note, Point, Said, Signed
+
+ReadingKind = Literal["distance", "height", "left", "ahead", "level", "side", "top", "front", "tube", "face"]
+ANGLES: tuple[ReadingKind, ...] = ("level", "side", "top", "front")
+# how many features a reading is of: least and most. A height or an offset is over the datum, or from a second feature
+FEATURES: dict[ReadingKind, tuple[int, int]] = {
+    "distance": (2, 2), "height": (1, 2), "left": (1, 2), "ahead": (1, 2), "level": (2, 2), "side": (2, 2), "top": (2, 2), "front": (2, 2),
+    "tube": (3, 3), "face": (3, 3),
+}  # fmt: skip
+Instrument = Literal["tape", "rule", "square", "string", "plumb line", "level", "calliper", "inclinometer", "other"]
+# standard deviations of a careful hand, where none is given: lengths [mm], angles [deg]; common practice, no source
+USUAL_SD: dict[Instrument, tuple[float, float]] = {
+    "tape": (1.0, 0.5), "rule": (0.5, 0.5), "square": (1.5, 0.5), "string": (1.5, 0.5), "plumb line": (1.0, 0.5), "level": (1.0, 0.2),
+    "calliper": (0.2, 0.5), "inclinometer": (1.0, 0.2), "other": (2.0, 0.5),
+}  # fmt: skip
+
+Feature = Annotated[
+    str,
+    Field(
+        pattern=r"^(mark:[0-9a-f-]{36}|end:[0-9a-f-]{36}:[a-z][a-z0-9_]{0,39}:(own|mirror))$",
+        description="mark:ID of a mark, or end:ID:POINT:own (as the layout has it) or :mirror (its twin on the other side)",
+    ),
+]
+SdOf = Annotated[float, Field(gt=0, le=1000)]
+
+
+class Added(Document):
+    """What is added to a figure that was read, and why: half of two holes, a tube's radius, a shim (taken off: negative)."""
+
+    what: Said
+    mm: Signed
+
+
+class Taken(Document):
+    """A reading as it was taken."""
+
+    sort: Literal["reading"] = "reading"
+    id: Id
+    kind: ReadingKind
+    of: Annotated[tuple[Feature, ...], Field(min_length=1, max_length=3, strict=False)]
+    read: Coordinate | None = Field(default=None, description="of a length, with what was typed")
+    unit: Literal["mm", "in"] = Field(default="mm", description="that it was typed in")
+    deg: Annotated[float, Field(ge=-360, le=360)] | None = Field(default=None, description="of an angle")
+    added: Annotated[tuple[Added, ...], Field(max_length=6, strict=False)] = ()
+    instrument: Instrument = "tape"
+    sd: SdOf | None = Field(default=None, description="standard deviation, mm or deg; null: usual for the instrument")
+    set_up: Said = Field(default="", description="readings of one thing in one set-up share its error")
+    who: Said = ""
+    note: Note = ""
+
+    @model_validator(mode="after")
+    def _whole(self) -> Taken:
+        least, most = FEATURES[self.kind]
+        if not least <= len(self.of) <= most:
+            need = f"{least}" if least == most else f"{least} or {most}"
+            raise ValueError(f"of: a reading of this kind is of {need} features")
+        if len(set(self.of)) != len(self.of):
+            raise ValueError("of: a reading is of features that differ; choose another")
+        if self.kind in ANGLES and self.deg is None:
+            raise ValueError("deg: give the angle that was read")
+        if self.kind not in ANGLES and self.read is None:
+            raise ValueError("read: give the length that was read")
+        if self.kind in ("distance", "tube") and self.mm <= 0:
+            raise ValueError("read: a distance is more than nothing, with what is added to it")
+        return self
+
+    @property
+    def mm(self) -> float:
+        """A length as it counts [mm]: as read, and what is added."""
+        return (self.read.mm if self.read else 0.0) + sum(one.mm for one in self.added)
+
+    @property
+    def deviation(self) -> float:
+        """Of the reading [mm] or [deg]: its own, or usual for the instrument."""
+        return self.sd if self.sd is not None else USUAL_SD[self.instrument][self.kind in ANGLES]
+
+
+class SurveyMark(Document):
+    """A place on the car or the floor that readings are taken from: a punch mark, a hole, a nail in the floor. One of the same id stands for the one before."""
+
+    sort: Literal["mark"] = "mark"
+    id: Id
+    mark: Id = Field(description="of the mark: entries that change it have one mark and ids of their own")
+    name: Name
+    near: Point = Field(description="mm; where it is thought to be")
+    fixed: bool = Field(default=False, description="whether it is taken as true: part of the datum")
+    note: Note = ""
+
+
+class TakenBack(Document):
+    """That a reading does not count any more, and why. The reading is kept."""
+
+    sort: Literal["back"] = "back"
+    id: Id
+    entry: Id
+    why: Said = ""
+
+
+class DatumSaid(Document):
+    """What is floor, centre line and zero, and how the car stands: in words, for the sheet."""
+
+    sort: Literal["datum"] = "datum"
+    id: Id
+    floor: Said = ""
+    centre: Said = ""
+    zero: Said = ""
+    stands: Said = Field(default="", description="on its wheels or on stands, at what ride height")
+
+
+Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid, Field(discriminator="sort")]

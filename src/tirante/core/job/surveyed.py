@@ -1,0 +1,281 @@
+"""The survey of a job: its readings adjusted, every point beside where the layout has it, and what does not fit told in words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import degrees, radians
+
+import numpy as np
+from scipy.stats import chi2
+
+from tirante.core.document.end import End
+from tirante.core.document.survey import ANGLES, DatumSaid, Entry, SurveyMark, Taken, TakenBack
+from tirante.core.errors import TiranteError
+from tirante.core.survey.measure_next import Advice, can_be_taken, measure_next, worst_point
+from tirante.core.survey.mirrored import Mirrored, mirrored
+from tirante.core.survey.net import LEVEL, Adjusted, Checked, Net, adjust
+from tirante.core.survey.readings import (
+    Array,
+    Distance,
+    Inclination,
+    InView,
+    Kind,
+    Offset,
+    Reading,
+    ToFace,
+    ToLine,
+    View,
+)
+from tirante.core.survey.slips import Slip, slips
+from tirante.core.survey.suspects import Looked, Suspect, look
+
+_AXIS = {"height": "z", "left": "y", "ahead": "x"}
+TWIN = np.array([1.0, -1.0, 1.0])
+MIDDLE = 1.0  # [mm] from the centre line within which a point has no twin
+TAPE, SQUARE = 1.0, 1.5  # [mm] of what could be taken next; common practice, no source
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """Something that can be measured to, and where it is thought to be."""
+
+    key: str
+    name: str
+    near: tuple[float, float, float]
+    fixed: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingSeen:
+    """A reading, and what became of it."""
+
+    taken: Taken
+    back: TakenBack | None  # where it does not count any more
+    lost: str  # why it could not be used
+    checked: Checked | None  # one of several of a set-up: theirs together
+    suspect: Suspect | None
+    slips: tuple[Slip, ...] = ()
+    twins: tuple[str, ...] = ()  # ids of readings that it cannot be told from
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Surveyed:
+    """All of it."""
+
+    places: tuple[Place, ...]
+    datum: DatumSaid | None
+    readings: tuple[ReadingSeen, ...]
+    found: Adjusted | None  # of the readings that fit
+    more: bool  # whether some still do not
+    lost: str  # why nothing could be adjusted
+    next: tuple[Advice, ...]
+    mirrored: tuple[Mirrored, ...]
+
+    def place(self, key: str) -> Place | None:
+        """One by its key.
+
+        Args:
+            key: of a mark or of a point of an end.
+        """
+        return next((one for one in self.places if one.key == key), None)
+
+
+def places(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> tuple[Place, ...]:
+    """What can be measured to: every point of every end on either side, and the marks.
+
+    Args:
+        ends: by id their name and the end as it stands.
+        entries: of the survey, as they came.
+    """
+    found: list[Place] = []
+    for end_id, (name, end) in ends.items():
+        for point, at in end.points.items():
+            words = f"{name}, {point.replace('_', ' ')}"
+            own = (float(at[0]), float(at[1]), float(at[2]))
+            if abs(own[1]) <= MIDDLE:
+                found.append(Place(key=f"end:{end_id}:{point}:own", name=words, near=own))
+                continue
+            other = end.right_points.get(point)
+            twin = (float(other[0]), float(other[1]), float(other[2])) if other else (own[0], -own[1], own[2])
+            found += [
+                Place(key=f"end:{end_id}:{point}:own", name=f"{words}, {_side(own)}", near=own),
+                Place(key=f"end:{end_id}:{point}:mirror", name=f"{words}, {_side(twin)}", near=twin),
+            ]
+    marks = {one.mark: one for one in entries if isinstance(one, SurveyMark)}  # the latest of each stands
+    found += [
+        Place(key=f"mark:{one.mark}", name=one.name, near=(one.near[0], one.near[1], one.near[2]), fixed=one.fixed)
+        for one in marks.values()
+    ]
+    return tuple(found)
+
+
+def _side(at: tuple[float, float, float]) -> str:
+    return "left" if at[1] > 0 else "right"
+
+
+def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> Surveyed:
+    """A survey worked out.
+
+    Args:
+        ends: by id their name and the end as it stands.
+        entries: as they came.
+    """
+    known = {one.key: one for one in places(ends, entries)}
+    back = {one.entry: one for one in entries if isinstance(one, TakenBack)}
+    taken = [one for one in entries if isinstance(one, Taken)]
+    lost = {one.id: f"“{key}” is no point of the job any more: take the reading back, or put the point in again" for one in taken for key in one.of if key not in known}  # fmt: skip
+    counted = [one for one in taken if one.id not in back and one.id not in lost]
+    said = next((one for one in reversed(entries) if isinstance(one, DatumSaid)), None)
+    nothing = Surveyed(
+        places=tuple(known.values()), datum=said, found=None, more=False, lost="", next=(), mirrored=(),
+        readings=tuple(ReadingSeen(taken=one, back=back.get(one.id), lost=lost.get(one.id, ""), checked=None, suspect=None) for one in taken),
+    )  # fmt: skip
+    used = dict.fromkeys(key for one in counted for key in one.of)  # in the order in which they were measured
+    looked_for = {key: np.array(known[key].near) for key in used if not known[key].fixed}
+    if not looked_for:
+        return nothing
+    net = Net(
+        datum={key: np.array(known[key].near) for key in used if known[key].fixed}, approximate=looked_for,
+        readings=tuple(Reading(id=one.id, of=_kind(one), value=_value(one), sd=_sd(one), set_up=one.set_up) for one in counted),
+    )  # fmt: skip
+    try:
+        looked = look(net)
+        return _told(nothing, net, looked, known)
+    except TiranteError as error:
+        return Surveyed(
+            **{**{name: getattr(nothing, name) for name in Surveyed.__dataclass_fields__}, "lost": error.message}
+        )
+
+
+def _told(nothing: Surveyed, net: Net, looked: Looked, known: Mapping[str, Place]) -> Surveyed:
+    suspects = {id_: one for one in looked.suspects for id_ in one.ids}
+    checked = {id_: one for one in (looked.all or looked.good).checked for id_ in one.ids}
+    good = {id_: one for one in looked.good.checked for id_ in one.ids}
+    readings = []
+    for one in nothing.readings:
+        if one.back or one.lost:
+            readings.append(one)
+            continue
+        id_ = one.taken.id
+        suspect = suspects.get(id_)
+        found = checked.get(id_) if suspect else good.get(id_)
+        readings.append(
+            ReadingSeen(
+                taken=one.taken, back=None, lost="", checked=found, suspect=suspect, slips=_slips(one.taken, suspect) if suspect else (),
+                twins=suspect.twins if suspect else (),
+            )
+        )  # fmt: skip
+    rest = Net(
+        datum=net.datum, approximate={name: looked.good.points[name] for name in net.approximate},
+        readings=tuple(one for one in net.readings if one.id not in suspects),
+    )  # fmt: skip
+    point = worst_point(looked.good)
+    where = {
+        key: looked.good.points[key] if key in looked.good.points else np.array(place.near)
+        for key, place in known.items()
+    }
+    reach = _near_to(point, where, net) if point else {}
+    possible = list(can_be_taken(reach, [one.of for one in net.readings], TAPE, SQUARE)) if point else []
+    possible = [one for one in possible if all(name in looked.good.points for name in one.of.points())]
+    return Surveyed(
+        places=nothing.places, datum=nothing.datum, readings=tuple(readings), found=looked.good, more=looked.more, lost="",
+        next=measure_next(looked.good, possible, point), mirrored=mirrored(rest, adjust(rest)),
+    )  # fmt: skip
+
+
+def _near_to(point: str, where: Mapping[str, Array], net: Net) -> dict[str, Array]:
+    """The point and all others of the net: what could be measured to it."""
+    return {name: where[name] for name in {point, *net.datum, *net.approximate}}
+
+
+def _kind(one: Taken) -> Kind:
+    a, b, c = (*one.of, *[""] * (3 - len(one.of)))
+    if one.kind == "distance":
+        return Distance(one=a, other=b)
+    if one.kind in _AXIS:
+        return Offset(point=a, axis=_AXIS[one.kind], off=b or None)  # type: ignore[arg-type]
+    if one.kind == "level":
+        return Inclination(one=a, other=b)
+    if one.kind == "tube":
+        return ToLine(point=a, one=b, other=c)
+    if one.kind == "face":
+        return ToFace(point=a, face=b, out=c)
+    view: View = one.kind  # type: ignore[assignment]
+    return InView(one=a, other=b, view=view, about=radians(one.deg or 0.0))
+
+
+def _value(one: Taken) -> float:
+    return radians(one.deg or 0.0) if one.kind in ANGLES else one.mm
+
+
+def _sd(one: Taken) -> float:
+    return radians(one.deviation) if one.kind in ANGLES else one.deviation
+
+
+def _slips(taken: Taken, suspect: Suspect) -> tuple[Slip, ...]:
+    """What a hand may have done; of an angle only its sign."""
+    if taken.kind in ANGLES:
+        off = abs(-suspect.read - suspect.expected) / suspect.expected_sd
+        return (Slip(what="the sign is the other one", would_be=-suspect.read, off=off),) if off <= 3 else ()
+    figure = taken.read.typed if taken.read and taken.read.typed else ""
+    typed = figure.removesuffix("in").removesuffix("mm").rstrip('"″ ') or f"{taken.read.mm if taken.read else 0:g}"
+    # what was added counts already; what may have been forgotten is not known, so only what was added is tried
+    return slips(
+        taken.mm, suspect.expected, suspect.expected_sd, typed, taken.unit, {one.what: one.mm for one in taken.added}
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftRight:
+    """A point of a pair measured on both sides: the right one mirrored, against the left one."""
+
+    own: str
+    mirror: str
+    off: tuple[float, float, float]  # of the mirrored one from the other [mm]
+    sd: tuple[float, float, float]
+    beyond: (
+        bool  # farther than both their uncertainties explain: the car is not alike on both sides, or a reading is wrong
+    )
+
+
+def left_against_right(found: Surveyed) -> tuple[LeftRight, ...]:
+    """Of every point that each side determines by itself, how far the right one is from the left one’s mirror image.
+
+    The limit is 5 % over all of them (Šidák), of χ² with three degrees: what the readings share counts in both.
+
+    Args:
+        found: the survey.
+    """
+    good = found.found
+    if good is None:
+        return ()
+    pairs = [
+        (key, f"{key.removesuffix(':own')}:mirror")
+        for key in good.names
+        if key.endswith(":own") and f"{key.removesuffix(':own')}:mirror" in good.names
+    ]
+    pairs = [(own, mirror) for own, mirror in pairs if not (good.moves(own).any() or good.moves(mirror).any())]
+    limit = chi2.ppf((1 - LEVEL) ** (1 / max(len(pairs), 1)), 3)
+    told = []
+    for own, mirror in pairs:
+        i, j = (3 * good.names.index(key) for key in (own, mirror))
+        way = np.zeros((3, len(good.covariance)))
+        way[:, i : i + 3], way[:, j : j + 3] = -np.eye(3), np.diag(TWIN)
+        off = TWIN * good.points[mirror] - good.points[own]
+        spread = way @ good.covariance @ way.T
+        x, y, z = (float(v) for v in off)
+        sx, sy, sz = (float(v) for v in np.sqrt(np.maximum(np.diag(spread), 0.0)))
+        beyond = bool(off @ np.linalg.pinv(spread) @ off > limit)
+        told.append(LeftRight(own=own, mirror=mirror, off=(x, y, z), sd=(sx, sy, sz), beyond=beyond))
+    return tuple(told)
+
+
+def in_degrees(taken: Taken, value: float) -> float:
+    """A figure of a reading as it is told [mm] or [deg].
+
+    Args:
+        taken: the reading.
+        value: of it [mm] or [rad].
+    """
+    return degrees(value) if taken.kind in ANGLES else value

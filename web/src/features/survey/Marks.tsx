@@ -1,0 +1,93 @@
+import { Box, Button, Checkbox, FormControlLabel, Typography } from '@mui/material'
+import { useState } from 'react'
+import type { LengthValue, SurveyEntry, SurveyOut } from '../../api'
+import { newId } from '../../app/session'
+import { LengthField, useUnits } from '../../quantity'
+import { TextRow } from '../../ui'
+
+interface Props {
+  survey: SurveyOut
+  onAdd: (entry: SurveyEntry, done: () => void) => void
+  busy: boolean
+}
+
+/** Marks on car and floor, and the datum in words. */
+export function Marks({ survey, onAdd, busy }: Props) {
+  const { main } = useUnits()
+  const marks = survey.places.filter((place) => place.key.startsWith('mark:'))
+  const [name, setName] = useState('')
+  const [at, setAt] = useState<(LengthValue | null)[]>([null, null, null])
+  const [fixed, setFixed] = useState(true)
+  const [datum, setDatum] = useState<Record<'floor' | 'centre' | 'zero' | 'stands', string> | null>(null)
+  const said = datum ?? {
+    floor: survey.datum?.floor ?? '', centre: survey.datum?.centre ?? '', zero: survey.datum?.zero ?? '', stands: survey.datum?.stands ?? '',
+  } // prettier-ignore
+  const near = at.map((one) => one?.mm ?? 0)
+  return (
+    <>
+      <Box component="ul" aria-label="Marks" sx={{ listStyle: 'none', m: 0, mb: 1, p: 0, fontSize: 14 }}>
+        {marks.map((mark) => (
+          <li key={mark.key}>
+            <b>{mark.name}</b>: {mark.fixed ? 'taken as true' : 'looked for, near'}{' '}
+            {(mark.near as number[]).map((value) => main(value)).join(', ')}
+          </li>
+        ))}
+        {marks.length === 0 && (
+          <Box component="li" sx={{ color: 'text.secondary' }}>
+            None yet: a punch mark, a nail in the floor, a hole of the frame.
+          </Box>
+        )}
+      </Box>
+      <TextRow label="Mark" value={name} optional onChange={setName} />
+      {['ahead', 'left', 'up'].map((label, i) => (
+        <LengthField
+          key={label}
+          label={label}
+          value={at[i] ?? null}
+          signed
+          optional
+          onChange={(value) => setAt(at.map((one, j) => (i === j ? value : one)))}
+        />
+      ))}
+      <FormControlLabel
+        control={<Checkbox size="small" checked={fixed} onChange={(event) => setFixed(event.target.checked)} />}
+        label={<Typography variant="body2">taken as true: part of the datum</Typography>}
+      />
+      <Button
+        size="small"
+        disabled={busy || !name.trim() || at.includes(null)}
+        onClick={() =>
+          onAdd({ sort: 'mark', id: newId(), mark: newId(), name: name.trim(), near, fixed, note: '' }, () => {
+            setName('')
+            setAt([null, null, null])
+          })
+        }
+      >
+        Add the mark
+      </Button>
+      <Typography variant="h3" component="h4" sx={{ mt: 1.5, mb: 0.5 }}>
+        The datum in words
+      </Typography>
+      {(['floor', 'centre', 'zero', 'stands'] as const).map((part) => (
+        <TextRow
+          key={part}
+          label={{ floor: 'Floor', centre: 'Middle', zero: 'Zero', stands: 'Car' }[part]}
+          value={said[part]}
+          optional
+          maxLength={200}
+          onChange={(text) => setDatum({ ...said, [part]: text })}
+        />
+      ))}
+      <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+        What is level zero, what is the middle, what is zero ahead; on its wheels or on stands, at what ride height.
+      </Typography>
+      <Button
+        size="small"
+        disabled={busy || datum === null}
+        onClick={() => onAdd({ sort: 'datum', id: newId(), ...said }, () => setDatum(null))}
+      >
+        Keep these words
+      </Button>
+    </>
+  )
+}

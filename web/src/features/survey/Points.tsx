@@ -1,0 +1,107 @@
+import { Box, Button } from '@mui/material'
+import type { SurveyOut } from '../../api'
+import { useTheSession } from '../../app/session'
+import { useUnits } from '../../quantity'
+
+interface Props {
+  survey: SurveyOut
+  selected: string[]
+  onSelect: (ref: string) => void
+}
+
+/** Every point as it was measured, how surely, and how far that is from where the layout has it. */
+export function Points({ survey, selected, onSelect }: Props) {
+  const { main, signed } = useUnits()
+  const session = useTheSession()
+  const names = new Map(survey.places.map((place) => [place.key, place.name]))
+  const ready = survey.points.filter((point) => endOf(point.key) && !(point.sd as (number | null)[]).includes(null))
+  const off = ready.filter((point) => (point.off as number[]).some((value) => Math.abs(value) > 0.05))
+  const takeOver = () => {
+    session.edit('survey into the layout', (now) => ({
+      ...now,
+      ends: now.ends.map((end) => ({ ...end, end: measured(end.id, end.end, ready) })),
+    }))
+  }
+  return (
+    <Box sx={{ px: 3, pb: 2 }}>
+      <Box
+        component="table"
+        aria-label="Points as measured"
+        sx={{
+          width: '100%', borderCollapse: 'collapse', fontSize: 13.5,
+          '& th': { textAlign: 'right', fontWeight: 600, fontSize: 12.5, color: 'text.secondary', pb: 0.5 },
+          '& th:nth-of-type(-n+2)': { textAlign: 'left' },
+          '& td': { py: 0.4, borderTop: 1, borderColor: 'divider', textAlign: 'right', whiteSpace: 'nowrap' },
+          '& td:nth-of-type(-n+2)': { textAlign: 'left', whiteSpace: 'normal' },
+        }} // prettier-ignore
+      >
+        <thead>
+          <tr>
+            {['', 'point', 'ahead', 'left', 'up', 'off the layout: ahead', 'left', 'up'].map((head, i) => (
+              <th key={i}>{head}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {survey.points.map((point) => (
+            <Box
+              component="tr"
+              key={point.key}
+              onClick={() => onSelect(`point:${point.key}`)}
+              sx={{
+                cursor: 'pointer',
+                bgcolor: selected.includes(`point:${point.key}`) ? 'action.selected' : undefined,
+              }}
+            >
+              <td>{point.number}</td>
+              <td>{names.get(point.key)}</td>
+              {(point.at as number[]).map((value, i) => (
+                <Box component="td" key={i} sx={(theme) => ({ fontFamily: theme.tirante.mono })}>
+                  {point.sd[i] === null ? 'free' : main(value)}
+                  <Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: 11.5 }}>
+                    {point.fixed ? 'datum' : point.sd[i] === null ? '' : `± ${main(point.sd[i] ?? 0)}`}
+                  </Box>
+                </Box>
+              ))}
+              {(point.off as number[]).map((value, i) => (
+                <Box component="td" key={i} sx={(theme) => ({ fontFamily: theme.tirante.mono })}>
+                  {!endOf(point.key) || point.sd[i] === null ? '' : signed(value, false, 1)}
+                </Box>
+              ))}
+            </Box>
+          ))}
+        </tbody>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.25, fontSize: 13 }}>
+        <Button variant="outlined" size="small" disabled={off.length === 0} onClick={takeOver}>
+          Put the measured points into the layout
+        </Button>
+        <Box component="span" sx={{ color: 'text.secondary' }}>
+          {off.length > 0
+            ? 'The left one, or the right one where only that was measured. It can be undone.'
+            : ready.length > 0
+              ? 'The layout has them so.'
+              : ''}
+        </Box>
+      </Box>
+    </Box>
+  )
+}
+
+const endOf = (key: string) => (key.startsWith('end:') ? key.split(':')[1] : undefined)
+
+type EndOf = { points: Record<string, number[]>; right_points: Record<string, number[]> }
+
+/** An end with the points that were measured: the layout's own side first; of what was measured on the other side alone the mirror image. */
+function measured<E extends EndOf>(id: string, end: E, points: SurveyOut['points']): E {
+  const next = { ...end.points }
+  const own = new Set(points.filter((point) => point.key.endsWith(':own')).map((point) => point.key))
+  for (const point of points) {
+    const [, of, name, side] = point.key.split(':')
+    if (of !== id || !name || !next[name]) continue
+    const [x = 0, y = 0, z = 0] = (point.at as number[]).map((value) => Math.round(value * 100) / 100)
+    if (side === 'own') next[name] = [x, y, z]
+    else if (!own.has(`end:${of}:${name}:own`) && !end.right_points[name]) next[name] = [x, -y, z]
+  }
+  return { ...end, points: next }
+}
