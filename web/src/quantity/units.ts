@@ -29,8 +29,8 @@ export function useUnits() {
     /** A change or a measure with its sign: an angle in degrees, a length finely in the page's unit. */
     signed: (value: number, degrees: boolean, digits = 2) => {
       const own = degrees || unit === 'mm' ? value : value / 25.4
-      const sign = value > 0 ? '+' : value < 0 ? '−' : ''
       const size = Math.abs(own).toFixed(degrees || unit === 'mm' ? digits : digits + 1)
+      const sign = Number(size) === 0 ? '' : value > 0 ? '+' : '−' // nothing has no sign
       return `${sign}${size}${degrees ? '°' : unit === 'mm' ? ' mm' : '″'}`
     },
     /** A sentence of the core, its lengths in the page's unit. */

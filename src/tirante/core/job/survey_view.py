@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from math import cos, log10, pi, sin
 
 import numpy as np
@@ -13,15 +13,17 @@ from tirante.core.job.surveyed import Surveyed
 from tirante.core.survey.ellipse import CONFIDENCE, ellipse
 from tirante.core.survey.readings import VIEWS, Array, View
 
-WIDTH, HEIGHT = 262.0, 168.0
-# each view: its words, what of x, y, z goes across and up its sheet, and which way: forward lies to the left, as it is walked round
-SEEN: tuple[tuple[View, str, tuple[int, int]], ...] = (
-    ("side", "from the left", (-1, 1)),
-    ("front", "from behind", (-1, 1)),
-    ("top", "from above", (-1, -1)),
-)
+WIDTH, HEIGHT = 262.0, 132.0
+# each view: its words, what of x, y, z goes across and up its sheet, and which way: from behind and from above stand over one another, the
+# car's left on the left; forward lies to the left from the left, and up from above
+Ways = tuple[tuple[int, int], tuple[int, int]]
+SEEN: tuple[tuple[View, str, Ways], ...] = (
+    ("front", "from behind", ((1, -1), (2, 1))), ("side", "from the left", ((0, -1), (2, 1))), ("top", "from above", ((1, -1), (0, 1))),
+)  # fmt: skip
 DRAWN = 7.0  # [mm] of the sheet that the largest half axis is drawn by at most
-EDGE, HEAD, FOOT = 9.0, 9.0, 16.0
+EDGE, HEAD, FOOT = 9.0, 8.0, 13.0
+AROUND = np.array([120.0, 120.0, 120.0])  # [mm] of the car round the points
+BESIDE = 2.4  # [mm] of the sheet within which two points stand on one another
 ROUND = 40  # sides of what an ellipse is drawn as
 
 
@@ -47,31 +49,32 @@ def survey_view(found: Surveyed, numbers: Numbers) -> Drawing:
         return sheet.done()
     numbers_of = numbered(found)
     places = {key: np.asarray(found.found.points[key]) for key in numbers_of}
-    boxes = _boxes(places)
-    scale = _scale(places, boxes)
+    low, high = np.min([*places.values()], axis=0), np.max([*places.values()], axis=0)
+    span, middle = high - low + AROUND, (low + high) / 2
+    boxes, scale = _boxes(span)
     grow = _grow(found, scale)
     for (view, words, ways), (x, y, w, h) in zip(SEEN, boxes, strict=True):
-        middle = np.mean([np.min([*places.values()], axis=0), np.max([*places.values()], axis=0)], axis=0)
-        across, up = (way * middle[axis] for way, axis in zip(ways, VIEWS[view], strict=True))
-        frame = Frame(x + w / 2 - scale * across, y + h / 2 - scale * up, scale)
-
-        def at(
-            place: Array, frame: Frame = frame, view: View = view, ways: tuple[int, int] = ways
-        ) -> tuple[float, float]:
-            a, b = (way * float(place[axis]) for way, axis in zip(ways, VIEWS[view], strict=True))
-            return frame.at(a, b)
-
-        sheet.text((x, y + h + 2.5), words, 3.2, bold=True)
-        _lines(sheet, found, places, at)
-        for key, place in places.items():
+        (across, right), (up, over) = ways
+        frame = Frame(x + w / 2 - scale * right * middle[across], y + h / 2 - scale * over * middle[up], scale)
+        spots = {key: frame.at(right * float(at[across]), over * float(at[up])) for key, at in places.items()}
+        sheet.text((x, y + h + 2.5), words, 3.4, bold=True)
+        _lines(sheet, found, spots)
+        for key, spot in spots.items():
             ref = f"point:{key}"
-            spot = at(place)
             if key in found.found.names:
                 _ellipse(sheet, found, key, view, ways, spot, grow * scale, ref)
                 sheet.circle(spot, 0.9, "thin", "blue", "blue", ref=ref)
             else:
                 sheet.box((spot[0] - 1.1, spot[1] - 1.1), (spot[0] + 1.1, spot[1] + 1.1), "solid", "thin", ref=ref)
-            sheet.text((spot[0] + 1.6, spot[1] + 1.4), str(numbers_of[key]), 2.8, bold=True, ref=ref)
+        for keys in _close(spots):  # points that stand behind one another have their numbers beside one another
+            spot = spots[keys[0]]
+            sheet.text(
+                (spot[0] + 1.6, spot[1] + 1.4),
+                ", ".join(str(numbers_of[key]) for key in keys),
+                3.0,
+                bold=True,
+                ref=f"point:{keys[0]}",
+            )
     told = (
         f"ellipses: {CONFIDENCE:.0%} of each point, drawn {grow:g} times as large as they are"
         if grow
@@ -84,25 +87,29 @@ def survey_view(found: Surveyed, numbers: Numbers) -> Drawing:
     return sheet.done()
 
 
-def _boxes(places: Mapping[str, Array]) -> tuple[tuple[float, float, float, float], ...]:
-    """Where the views stand: the two with the heights beside one another, the one from above under the first."""
-    spans = np.ptp([*places.values()], axis=0) + 120.0
-    share = float(np.clip(spans[0] / (spans[0] + spans[1]), 0.35, 0.65))
-    room = WIDTH - 3 * EDGE
-    left = room * share
-    high = HEIGHT - FOOT - 2 * HEAD - 4
-    top = high * float(np.clip(spans[2] / (spans[2] + spans[1]), 0.3, 0.6))
-    y = FOOT + high - top + HEAD
-    return (EDGE, y, left, top), (2 * EDGE + left, y, room - left, top), (EDGE, FOOT, left, high - top)
+def _boxes(span: Array) -> tuple[tuple[tuple[float, float, float, float], ...], float]:
+    """Where the three views stand, and at what scale: as large as all of them can be alike."""
+    x, y, z = (float(one) for one in span)
+    wide, high = WIDTH - 3 * EDGE, HEIGHT - FOOT - 2 * HEAD
+    scale = min(wide / (x + y), high / (x + z))
+    left, top = scale * y, scale * z
+    over = FOOT + scale * x + HEAD
+    return ((EDGE, over, left, top), (2 * EDGE + left, over, scale * x, top), (EDGE, FOOT, left, scale * x)), scale
 
 
-def _scale(places: Mapping[str, Array], boxes: Sequence[tuple[float, float, float, float]]) -> float:
-    spans = np.ptp([*places.values()], axis=0) + 120.0
-    found = [
-        min(w / spans[VIEWS[view][0]], h / spans[VIEWS[view][1]])
-        for (view, _, _), (_, _, w, h) in zip(SEEN, boxes, strict=True)
-    ]
-    return float(min(found))
+def _close(spots: Mapping[str, tuple[float, float]]) -> list[list[str]]:
+    """Points by where their numbers would stand on one another."""
+    found: list[list[str]] = []
+    for key, (x, y) in spots.items():
+        near = next(
+            (keys for keys in found if abs(spots[keys[0]][0] - x) < BESIDE and abs(spots[keys[0]][1] - y) < BESIDE),
+            None,
+        )
+        if near is None:
+            found.append([key])
+        else:
+            near.append(key)
+    return found
 
 
 def _grow(found: Surveyed, scale: float) -> float:
@@ -121,25 +128,32 @@ def _grow(found: Surveyed, scale: float) -> float:
     return float(max(step * power for step in (1, 2, 5) if step * power <= wanted * (1 + 1e-9)))
 
 
-def _ellipse(sheet: Sheet, found: Surveyed, key: str, view: View, ways: tuple[int, int], spot: tuple[float, float], size: float, ref: str) -> None:  # fmt: skip
+def _ellipse(sheet: Sheet, found: Surveyed, key: str, view: View, ways: Ways, spot: tuple[float, float], size: float, ref: str) -> None:  # fmt: skip
     assert found.found
-    i, j = VIEWS[view]
+    (across, right), (up, over) = ways
     free = found.found.moves(key)
-    if free[i] or free[j]:
-        sheet.text((spot[0], spot[1] - 4.2), "free", 2.6, "middle", "amber", ref=ref)
+    if free[across] or free[up]:
+        sheet.text((spot[0], spot[1] - 4.2), "free", 2.8, "middle", "amber", ref=ref)
         return
     one = ellipse(found.found.covariance_of(key), view)
     c, s = cos(one.turn), sin(one.turn)
     points = []
     for k in range(ROUND):
         a, b = one.long * cos(2 * pi * k / ROUND), one.short * sin(2 * pi * k / ROUND)
-        points.append((spot[0] + size * ways[0] * (a * c - b * s), spot[1] + size * ways[1] * (a * s + b * c)))
+        of = dict(zip(VIEWS[view], (a * c - b * s, a * s + b * c), strict=True))
+        points.append((spot[0] + size * right * of[across], spot[1] + size * over * of[up]))
     sheet.area(points, style="thin", tone="blue", ref=ref)
 
 
-def _lines(sheet: Sheet, found: Surveyed, places: Mapping[str, Array], at: object) -> None:
+def _lines(sheet: Sheet, found: Surveyed, spots: Mapping[str, tuple[float, float]]) -> None:
     for one in found.readings:
         if one.back or one.lost or one.taken.kind not in ("distance", "level", "side", "top", "front"):
             continue
-        a, b = (places[key] for key in one.taken.of)
-        sheet.line(at(a), at(b), "thin", "amber" if one.suspect else "muted", ref=f"reading:{one.taken.id}")  # type: ignore[operator]
+        a, b = (spots[key] for key in one.taken.of)
+        sheet.line(
+            a,
+            b,
+            "visible" if one.suspect else "thin",
+            "amber" if one.suspect else "muted",
+            ref=f"reading:{one.taken.id}",
+        )

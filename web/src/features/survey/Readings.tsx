@@ -28,77 +28,82 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
   const [asked, ask] = useState<string | null>(null)
   const [why, setWhy] = useState('')
   return (
-    <Box component="ol" aria-label="Readings, the latest first" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-      {survey.readings.toReversed().map((reading) => {
-        const { taken } = reading
-        const ref = `reading:${taken.id}`
-        return (
-          <Box
-            component="li"
-            key={taken.id}
-            sx={{
+    <>
+      <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0, mb: 0.5 }}>
+        Kept here with the job. A design file, a copy of the job and the pack do not carry them yet.
+      </Typography>
+      <Box component="ol" aria-label="Readings, the latest first" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+        {survey.readings.toReversed().map((reading) => {
+          const { taken } = reading
+          const ref = `reading:${taken.id}`
+          return (
+            <Box
+              component="li"
+              key={taken.id}
+              sx={{
               py: 0.75, px: 0.75, borderBottom: 1, borderColor: 'divider', fontSize: 13.5,
               bgcolor: selected.includes(ref) ? 'action.selected' : undefined,
             }} // prettier-ignore
-          >
-            <Box
-              component="button"
-              onClick={() => onSelect(ref)}
-              sx={{
-                all: 'unset',
-                cursor: 'pointer',
-                display: 'block',
-                width: '100%',
-                '&:focus-visible': { outline: 2 },
-              }}
             >
-              <Box component="span" sx={{ textDecoration: reading.back !== null ? 'line-through' : undefined }}>
-                <b>{figure(reading, reading.counts)}</b> {kindOf(taken.kind).label}
-              </Box>
-              <Box component="span" sx={{ display: 'block', color: 'text.secondary' }}>
-                {taken.of.map((key) => names.get(key) ?? 'a point that is gone').join(' → ')}
-              </Box>
-            </Box>
-            <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
-              {taken.read?.typed && `typed “${taken.read.typed}”, `}
-              {taken.added.map((one) => `${one.what} ${figure(reading, one.mm)}, `)}
-              {taken.instrument} ±{reading.sd}
-              {isAngle(taken.kind) ? '°' : ' mm'}
-              {taken.who && `, ${taken.who}`}, {new Date(reading.made_at).toLocaleString()}
-            </Typography>
-            <Said reading={reading} />
-            {reading.back === null && asked !== taken.id && (
-              <Button
-                size="small"
-                onClick={() => ask(taken.id)}
-                aria-label={`Take back ${figure(reading, reading.counts)}`}
+              <Box
+                component="button"
+                onClick={() => onSelect(ref)}
+                sx={{
+                  all: 'unset',
+                  cursor: 'pointer',
+                  display: 'block',
+                  width: '100%',
+                  '&:focus-visible': { outline: 2 },
+                }}
               >
-                Take back
-              </Button>
-            )}
-            {asked === taken.id && (
-              <Box>
-                <TextRow label="Why" value={why} optional onChange={setWhy} maxLength={200} />
+                <Box component="span" sx={{ textDecoration: reading.back !== null ? 'line-through' : undefined }}>
+                  <b>{figure(reading, reading.counts)}</b> {kindOf(taken.kind).label}
+                </Box>
+                <Box component="span" sx={{ display: 'block', color: 'text.secondary' }}>
+                  {taken.of.map((key) => names.get(key) ?? 'a point that is gone').join(' → ')}
+                </Box>
+              </Box>
+              <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
+                {taken.read?.typed && `typed “${taken.read.typed}”, `}
+                {taken.added.map((one) => `${one.what} ${figure(reading, one.mm)}, `)}
+                {taken.instrument} ±{reading.sd}
+                {isAngle(taken.kind) ? '°' : ' mm'}
+                {taken.who && `, ${taken.who}`}, {new Date(reading.made_at).toLocaleString()}
+              </Typography>
+              <Said reading={reading} />
+              {reading.back === null && asked !== taken.id && (
                 <Button
                   size="small"
-                  disabled={busy}
-                  onClick={() => {
-                    onBack(reading, why)
-                    ask(null)
-                    setWhy('')
-                  }}
+                  onClick={() => ask(taken.id)}
+                  aria-label={`Take back ${figure(reading, reading.counts)}`}
                 >
-                  It does not count
+                  Take back
                 </Button>
-                <Button size="small" onClick={() => ask(null)}>
-                  It counts
-                </Button>
-              </Box>
-            )}
-          </Box>
-        )
-      })}
-    </Box>
+              )}
+              {asked === taken.id && (
+                <Box>
+                  <TextRow label="Why" value={why} optional onChange={setWhy} maxLength={200} />
+                  <Button
+                    size="small"
+                    disabled={busy}
+                    onClick={() => {
+                      onBack(reading, why)
+                      ask(null)
+                      setWhy('')
+                    }}
+                  >
+                    It does not count
+                  </Button>
+                  <Button size="small" onClick={() => ask(null)}>
+                    It counts
+                  </Button>
+                </Box>
+              )}
+            </Box>
+          )
+        })}
+      </Box>
+    </>
   )
 }
 

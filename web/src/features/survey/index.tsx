@@ -55,10 +55,10 @@ export function SurveyStation() {
         <Box sx={{ p: 2.25, overflowY: 'auto' }}>
           {survey && (
             <>
-              {survey.readings.length > 0 && <Doubts survey={survey} onSelect={select} />}
               <Fold title="Take a reading" open>
                 <TakeReading places={survey.places} onTake={give} busy={add.isPending} error={add.error} />
               </Fold>
+              {survey.readings.length > 0 && <Doubts survey={survey} onSelect={select} />}
               <Fold title="Marks and datum" note={survey.datum?.stands}>
                 <Marks survey={survey} onAdd={give} busy={add.isPending} />
               </Fold>

@@ -1,0 +1,81 @@
+"""Station 1 in the real page: readings put down as they are taken, a slip named and taken back, what was measured put into the layout."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def put_down(page: Page, kind: str, places: list[str], figure: str) -> None:
+    form = page.get_by_role("region", name="Take a reading")
+    form.get_by_label("What is read").click()
+    page.get_by_role("option", name=kind, exact=True).click()
+    for label, place in zip(("From", "To") if len(places) == 2 else ("Of",), places, strict=True):
+        field = form.get_by_label(label, exact=True)
+        if field.input_value() != place:  # what the last reading was of stays
+            field.fill(place)
+            page.get_by_role("option", name=place, exact=True).click()
+    form.get_by_label("Read", exact=True).fill(figure)
+    page.keyboard.press("Enter")
+    with page.expect_response(
+        lambda answer: answer.url.split("?")[0].endswith("/survey") and answer.request.method == "POST"
+    ):
+        form.get_by_role("button", name="Put it down").click()
+    expect(form.get_by_label("Read", exact=True)).to_have_value("")
+
+
+def test_readings_become_a_point_a_slip_is_named_and_it_goes_into_the_layout(page: Page, job: str) -> None:
+    page.goto(f"{job}/survey")
+    expect(page.get_by_text("Nothing measured yet")).to_be_visible()
+    point = "Front, upper front, left"
+    # a height alone leaves the point free along two axes, and that is said
+    put_down(page, "height over the floor", [point], "486")
+    said = page.get_by_role("region", name="What it comes to")
+    expect(said).to_contain_text(f"{point} is not held: nothing says where it is ahead, to the left.")
+    put_down(page, "offset from the centre line", [point], '12 9/16"')
+    put_down(page, "offset from the cross line", [point], "97.5")
+    row = page.get_by_role("table", name="Points as measured").get_by_role("row").filter(has_text=point)
+    expect(row).to_contain_text("486.0 mm")
+    expect(row).to_contain_text("319.1 mm")  # 12 9/16 in
+    expect(row).to_contain_text("+2.5 mm")  # the layout has 95
+    expect(said).to_contain_text("3 readings, 0 more than are needed; nothing checks anything yet.")
+    # two more heights, one with its digits changed over: it does not fit, and the hand's mistake is told
+    put_down(page, "height over the floor", [point], "485.5")
+    put_down(page, "height over the floor", [point], "458.6")
+    expect(said).to_contain_text(
+        re.compile(r"Does not fit: height over the floor, .*read 458\.6 mm; the others say 485\.8 mm")
+    )
+    expect(said).to_contain_text("two digits changed over (485.6 mm)")
+    page.get_by_role("button", name="Readings", exact=False).filter(has_text="kept").click()
+    readings = page.get_by_role("list", name="Readings, the latest first")
+    readings.get_by_role("button", name="Take back 458.6 mm").click()
+    readings.get_by_label("Why").fill("read 485.6")
+    readings.get_by_role("button", name="It does not count").click()
+    expect(readings).to_contain_text("Taken back: read 485.6. It is kept and does not count.")
+    expect(said).not_to_contain_text("Does not fit")
+    # over a reload all is there
+    page.reload()
+    expect(row).to_contain_text("485.8 mm")
+    # into the layout, and back by undo
+    button = page.get_by_role("button", name="Put the measured points into the layout")
+    button.click()
+    expect(page.get_by_text("The layout has them so.")).to_be_visible(timeout=20_000)
+    expect(row).not_to_contain_text("+2.5 mm")
+    expect(row).not_to_contain_text("−0.0")
+    page.keyboard.press("ControlOrMeta+z")
+    expect(row).to_contain_text("+2.5 mm", timeout=20_000)
+    # the drawing shows it; picking the row marks it there
+    expect(page.locator("[data-drawing=survey]")).to_be_visible()
+
+
+def test_the_demo_s_survey_has_one_slip_and_says_where(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("region", name="Demo jobs").get_by_role("link", name="Marram").click()
+    page.get_by_role("link", name="1 Survey").or_(page.get_by_role("link", name=re.compile("Survey"))).first.click()
+    said = page.get_by_role("region", name="What it comes to")
+    expect(said.get_by_text("Does not fit:")).to_have_count(1)
+    expect(said).to_contain_text("Front, upper front, left → Front, upper rear, left, read 295.1 mm")
+    expect(said).to_contain_text("two digits changed over (259.1 mm)")
+    expect(said).to_contain_text("Measure next")
