@@ -26,6 +26,8 @@ export function useUnits() {
     toggle,
     main: (mm: number) => lengthWithUnit(mm, unit, style),
     other: (mm: number) => lengthWithUnit(mm, otherUnit(unit), style),
+    /** How far something may be off: in inches to a thousandth, since a fraction would swallow it. */
+    finely: (mm: number) => (unit === 'mm' ? lengthWithUnit(mm, unit, style) : `${(mm / 25.4).toFixed(3)}″`),
     /** A change or a measure with its sign: an angle in degrees, a length finely in the page's unit. */
     signed: (value: number, degrees: boolean, digits = 2) => {
       const own = degrees || unit === 'mm' ? value : value / 25.4

@@ -7,7 +7,7 @@ import { useFigure } from './Readings'
 
 /** What is in doubt, gravest first, and what would help. */
 export function Doubts({ survey, onSelect }: { survey: SurveyOut; onSelect: (ref: string) => void }) {
-  const { main, signed } = useUnits()
+  const { main, finely, signed } = useUnits()
   const figure = useFigure()
   const names = new Map(survey.places.map((place) => [place.key, place.name]))
   const name = (key: string) => names.get(key) ?? 'a point that is gone'
@@ -30,7 +30,7 @@ export function Doubts({ survey, onSelect }: { survey: SurveyOut; onSelect: (ref
             <Line amber>
               Does not fit: {kindOf(one.taken.kind).label}, {one.taken.of.map(name).join(' → ')}, read{' '}
               {figure(one, one.counts)}; the others say {figure(one, one.expected ?? 0)} ±{' '}
-              {figure(one, one.expected_sd ?? 0)}.
+              {figure(one, one.expected_sd ?? 0, true)}.
             </Line>
             {one.twins.length > 0 && (
               <Line>
@@ -76,7 +76,8 @@ export function Doubts({ survey, onSelect }: { survey: SurveyOut; onSelect: (ref
             {survey.fits === true && '; what counts fits'}
             {survey.fits === false && '; together they are off by more than they should be'}
             {survey.fits === null && '; nothing checks anything yet'}.
-            {unchecked > 0 && ` ${unchecked} of them nothing checks: a slip in those would not show.`}
+            {unchecked > 0 &&
+              ` ${unchecked === 1 ? 'One of them is' : `${unchecked} of them are`} checked by nothing: a slip there would not show.`}
           </Line>
         )}
         {survey.next.length > 0 && (
@@ -87,8 +88,8 @@ export function Doubts({ survey, onSelect }: { survey: SurveyOut; onSelect: (ref
             {survey.next.map((one, i) => (
               <Line key={i}>
                 {kindOf(one.kind).label}: {one.of.map(name).join(' → ')}. {name(one.point)} is then known to{' '}
-                {one.sd_after === null ? 'more, and still not held' : `± ${main(one.sd_after)}`}
-                {one.sd_before !== null && ` instead of ± ${main(one.sd_before)}`}.
+                {one.sd_after === null ? 'more, and still not held' : `± ${finely(one.sd_after)}`}
+                {one.sd_before !== null && ` instead of ± ${finely(one.sd_before)}`}.
               </Line>
             ))}
           </>

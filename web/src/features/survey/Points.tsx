@@ -11,7 +11,7 @@ interface Props {
 
 /** Every point as it was measured, how surely, and how far that is from where the layout has it. */
 export function Points({ survey, selected, onSelect }: Props) {
-  const { main, signed } = useUnits()
+  const { main, finely, signed } = useUnits()
   const session = useTheSession()
   const names = new Map(survey.places.map((place) => [place.key, place.name]))
   const ready = survey.points.filter((point) => endOf(point.key) && !(point.sd as (number | null)[]).includes(null))
@@ -59,7 +59,7 @@ export function Points({ survey, selected, onSelect }: Props) {
                 <Box component="td" key={i} sx={(theme) => ({ fontFamily: theme.tirante.mono })}>
                   {point.sd[i] === null ? 'free' : main(value)}
                   <Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: 11.5 }}>
-                    {point.fixed ? 'datum' : point.sd[i] === null ? '' : `± ${main(point.sd[i] ?? 0)}`}
+                    {point.fixed ? 'datum' : point.sd[i] === null ? '' : `± ${finely(point.sd[i] ?? 0)}`}
                   </Box>
                 </Box>
               ))}

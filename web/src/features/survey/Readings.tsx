@@ -16,9 +16,9 @@ interface Props {
 }
 
 export function useFigure() {
-  const { main } = useUnits()
-  return (reading: Reading, value: number) =>
-    isAngle(reading.taken.kind) ? `${value.toFixed(2).replace('-', '−')}°` : main(value)
+  const { main, finely } = useUnits()
+  return (reading: Reading, value: number, fine = false) =>
+    isAngle(reading.taken.kind) ? `${value.toFixed(2).replace('-', '−')}°` : fine ? finely(value) : main(value)
 }
 
 /** Every reading as it was taken, the latest first, with what became of it; none is ever changed or lost. */
@@ -66,8 +66,7 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
               <Typography variant="caption" component="div" sx={{ color: 'text.secondary' }}>
                 {taken.read?.typed && `typed “${taken.read.typed}”, `}
                 {taken.added.map((one) => `${one.what} ${figure(reading, one.mm)}, `)}
-                {taken.instrument} ±{reading.sd}
-                {isAngle(taken.kind) ? '°' : ' mm'}
+                {taken.instrument} ± {figure(reading, reading.sd, true)}
                 {taken.who && `, ${taken.who}`}, {new Date(reading.made_at).toLocaleString()}
               </Typography>
               <Said reading={reading} />
@@ -119,12 +118,12 @@ function Said({ reading }: { reading: Reading }) {
   if (reading.lost) return line(reading.lost, true)
   if (reading.expected !== null)
     return line(
-      `Does not fit: the others say ${figure(reading, reading.expected)} ± ${figure(reading, reading.expected_sd ?? 0)}.`,
+      `Does not fit: the others say ${figure(reading, reading.expected)} ± ${figure(reading, reading.expected_sd ?? 0, true)}.`,
       true,
     )
   if (reading.residual === null) return null
   if (reading.normalised === null) return line('Nothing checks it: a slip in it would not show.')
   return line(
-    `Fits to ${figure(reading, Math.abs(reading.residual))}; ${Math.round(100 * (reading.redundancy ?? 0))} % of a slip in it would show here.`,
+    `Fits to ${figure(reading, Math.abs(reading.residual), true)}; ${Math.round(100 * (reading.redundancy ?? 0))} % of a slip in it would show here.`,
   )
 }
