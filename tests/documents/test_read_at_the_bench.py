@@ -16,11 +16,11 @@ from tests.jobs import work
 from tirante.core.document.parts.bracket import TabPair
 from tirante.core.job.worked import Worked
 from tirante.core.units import INCH
-from tirante.documents.sheets import pack_pdf
+from tirante.documents.sheets import WHOLE, Chosen, pack_pdf
 
 
-def pages(job: Worked) -> list[str]:
-    with pdfplumber.open(io.BytesIO(pack_pdf(job, stamp()))) as document:
+def pages(job: Worked, chosen: Chosen = WHOLE) -> list[str]:
+    with pdfplumber.open(io.BytesIO(pack_pdf(job, stamp(), chosen))) as document:
         return [" ".join((page.extract_text() or "").split()) for page in document.pages]
 
 
@@ -109,8 +109,8 @@ def test_the_cover_names_what_moves_and_was_not_looked_at() -> None:
 
 
 def test_a_jig_s_sheet_for_a_hand_says_that_hand_alone() -> None:
-    job, _, _ = with_jig("marram", "Front lower arm")
-    text = pages(job)
+    job, jig, _ = with_jig("marram", "Front lower arm")
+    text = pages(job, Chosen(parts=frozenset({jig.id})))
     heads = [found for page in text for found in re.findall(r"Front lower arm, jig: [^·]*, (LEFT|RIGHT) · (\w+)", page)]
     assert len(heads) >= 3
     assert set(heads) == {("LEFT", "left"), ("RIGHT", "right")}
