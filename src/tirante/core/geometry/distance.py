@@ -1,7 +1,7 @@
 """Distances at many positions at once; points are (3, lanes), lengths in mm.
 
-Closed forms: segments by the closest points of two lines held inside their ends (derived); a block by bisection on the
-slope of the squared distance along the segment, which is convex, so the answer is exact to rounding.
+Closed forms: segments by the closest points of two lines held inside their ends (derived); a block by the slope of the squared
+distance along the segment, which rises in straight pieces between the places where the segment goes through the planes of the block's faces.
 """
 
 from __future__ import annotations
@@ -10,7 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
-BISECTIONS = 32  # the distance is flat at its least, so its error is the square of what is left of the length
 
 
 def segments(p1: Array, q1: Array, p2: Array, q2: Array) -> Array:
@@ -50,15 +49,29 @@ def segment_block(p: Array, q: Array, centre: Array, axes: Array, half: Array) -
     """
     start = np.einsum("ijk,jk->ik", axes, p - centre)
     along = np.einsum("ijk,jk->ik", axes, q - p)
-    low, high = np.zeros(p.shape[1]), np.ones(p.shape[1])
-    for _ in range(BISECTIONS):
-        middle = (low + high) / 2
-        at = start + along * middle
-        outside = at - np.clip(at, -half[:, None], half[:, None])
-        rising = (outside * along).sum(axis=0) > 0
-        low, high = np.where(rising, low, middle), np.where(rising, middle, high)
-    at = start + along * np.where(high == 1.0, 1.0, low)  # exactly the end where that is nearest
-    found: Array = np.linalg.norm(at - np.clip(at, -half[:, None], half[:, None]), axis=0)
+    reach = half[:, None]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        crossing = np.concatenate([(reach - start) / along, (-reach - start) / along])
+    # between two of these the slope of the squared distance is a straight line; what never crosses a face has none there
+    shares = np.sort(
+        np.concatenate(
+            [np.clip(np.nan_to_num(crossing, nan=0.0), 0.0, 1.0), np.zeros((1, p.shape[1])), np.ones((1, p.shape[1]))]
+        ),
+        axis=0,
+    )
+    at = start[:, None] + along[:, None] * shares
+    outside = at - np.clip(at, -reach[:, None], reach[:, None])
+    slope = (outside * along[:, None]).sum(axis=0)  # never falls
+    after = (slope > 0).argmax(
+        axis=0
+    )  # the first share past the nearest place; 0 where none is, or where the segment begins there
+    before = np.maximum(after - 1, 0)
+    lanes = np.arange(p.shape[1])
+    low, high, s_low, s_high = shares[before, lanes], shares[after, lanes], slope[before, lanes], slope[after, lanes]
+    rise = np.where(s_high > s_low, s_high - s_low, 1.0)
+    share = np.where(after > 0, low - (high - low) * s_low / rise, np.where(slope[0] > 0, 0.0, 1.0))
+    at = start + along * share
+    found: Array = np.linalg.norm(at - np.clip(at, -reach, reach), axis=0)
     return found
 
 
