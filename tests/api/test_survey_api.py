@@ -101,6 +101,7 @@ def test_a_slip_is_named_and_what_the_hand_did_is_told(client: FlaskClient, job:
         client, job, {"sort": "back", "id": new_id(), "entry": entries[-1]["id"], "why": "figures changed over"}
     ).json
     gone = next(one for one in answer["readings"] if one["taken"]["id"] == entries[-1]["id"])
+    assert answer["dof"] == 18 - 12 - 1
     assert (gone["back"], gone["residual"], gone["taken"]["read"]["typed"]) == ("figures changed over", None, wrong)
     assert not [one for one in answer["readings"] if one["expected"] is not None]
     # taken again it stands beside the first
@@ -169,24 +170,47 @@ def test_left_against_right_tells_a_bent_car_from_readings_that_are_only_unsure(
                 x, y, z = points[name]
                 z += bent if (name, side) == ("lower_front", "mirror") else 0.0
                 for kind, value in (("height", z), ("left", sign * y), ("ahead", x)):
-                    found.append(reading(kind, [key(job, name, side)], value, sd=1.0))
+                    found.append(reading(kind, [key(job, name, side)], value, sd=2.0))
         return found
 
-    answer = post(client, job, *both(8.0)).json
+    answer = post(client, job, *both(16.0)).json
     found = {one["own"]: one for one in answer["pairs"]}
     assert found[key(job, "upper_front")]["off"] == pytest.approx([0, 0, 0], abs=1e-6)
-    assert found[key(job, "lower_front")]["off"] == pytest.approx([0, 0, 8], abs=1e-6)
-    assert found[key(job, "lower_front")]["sd"] == pytest.approx([2**0.5] * 3)  # two readings of 1 mm
+    assert found[key(job, "lower_front")]["off"] == pytest.approx([0, 0, 16], abs=1e-6)
+    assert found[key(job, "lower_front")]["sd"] == pytest.approx([8**0.5] * 3)  # two readings of 2 mm
     assert [found[key(job, name)]["beyond"] for name in ("upper_front", "lower_front")] == [False, True]
-    # of two pairs each is held to 97.47 % of χ² with three degrees, 9.26: 4.3 mm of ±1.41 is just inside, 4.4 is not
+    # of two pairs each is held to 97.47 % of χ² with three degrees, 9.26: 8.6 mm of ±2.83 is just inside, 8.7 is not
     from scipy.stats import chi2
 
-    edge = (2 * chi2.ppf(0.95**0.5, 3)) ** 0.5
+    edge = (8 * chi2.ppf(0.95**0.5, 3)) ** 0.5
     for off, beyond in ((edge - 0.05, False), (edge + 0.05, True)):
         fresh = client.post("/api/import", json={"id": new_id(), "design": job["design"]}).json
         shifted = both(off)
         pairs = post(client, fresh, *[{**one, "of": [name.replace(job["design"]["ends"][0]["id"], fresh["design"]["ends"][0]["id"]) for name in one["of"]]} for one in shifted]).json["pairs"]  # fmt: skip
         assert [one["beyond"] for one in pairs] == [False, beyond]
+
+
+def test_an_angle_is_read_in_degrees_and_is_as_sure_as_its_instrument(client: FlaskClient, job: Entry) -> None:
+    entries = whole_survey(job)
+    a, b = (key(job, name) for name in ("lower_rear", "upper_rear"))
+    run = true_places(job)[b] - true_places(job)[a]
+    level = float(np.degrees(np.arctan2(run[2], np.hypot(run[0], run[1]))))
+    angle = {
+        "sort": "reading",
+        "id": new_id(),
+        "kind": "level",
+        "of": [a, b],
+        "deg": level + 5.0,
+        "instrument": "inclinometer",
+    }
+    answer = post(client, job, *entries, angle).json
+    told = next(one for one in answer["readings"] if one["taken"]["id"] == angle["id"])
+    assert (told["sd"], told["counts"]) == (0.2, level + 5.0)  # a careful hand's inclinometer, common practice
+    assert told["expected"] == pytest.approx(level, abs=1e-6)
+    assert 0.2 < told["expected_sd"] < 0.5  # its own 0.2°, and what 1 mm over 270 mm is
+    tape = next(one for one in answer["readings"] if one["taken"]["kind"] == "distance")
+    square = next(one for one in answer["readings"] if one["taken"]["kind"] == "height")
+    assert (tape["sd"], square["sd"]) == (1.0, 1.5)
 
 
 def test_an_entry_sent_twice_counts_once_and_none_is_ever_changed(client: FlaskClient, job: Entry) -> None:
