@@ -104,6 +104,8 @@ def test_a_slip_is_named_and_what_the_hand_did_is_told(client: FlaskClient, job:
     assert answer["dof"] == 18 - 12 - 1
     assert (gone["back"], gone["residual"], gone["taken"]["read"]["typed"]) == ("figures changed over", None, wrong)
     assert not [one for one in answer["readings"] if one["expected"] is not None]
+    # one that fits and is taken back leaves the net one reading poorer
+    assert post(client, job, {"sort": "back", "id": new_id(), "entry": entries[-2]["id"]}).json["dof"] == answer["dof"] - 1
     # taken again it stands beside the first
     assert len(post(client, job, reading("distance", entries[-1]["of"], right)).json["readings"]) == len(entries) + 1
 
