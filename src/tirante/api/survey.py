@@ -168,7 +168,8 @@ def _answer(job_id: str) -> SurveyOut:
         draft, entries = drafts.get_draft(connection, job_id), surveys.of_job(connection, job_id)
     job = worked(draft.design)
     unit = request.args.get("unit", job.settings.units)
-    found = surveyed(_ends(job), [one.entry for one in entries])
+    with services().gate_of(job).enter():
+        found = surveyed(_ends(job), [one.entry for one in entries])
     made = {one.entry.id: one.made_at for one in entries}
     numbers = numbered(found)
     near = {one.key: one for one in found.places}

@@ -30,7 +30,7 @@ from tirante.core.survey.suspects import Looked, look, worst_of
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 At = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
 Place = tuple[At, At, At]
-Sd = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+Sd = Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
 MOST_POINTS, MOST_READINGS = 200, 1000
 

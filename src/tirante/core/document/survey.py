@@ -29,7 +29,7 @@ Feature = Annotated[
         description="mark:ID of a mark, or end:ID:POINT:own (as the layout has it) or :mirror (its twin on the other side)",
     ),
 ]
-SdOf = Annotated[float, Field(gt=0, le=1000)]
+SdOf = Annotated[float, Field(ge=0.001, le=1000)]
 
 
 class Added(Document):

@@ -227,7 +227,10 @@ def _at(net: Net, readings: Sequence[Reading], names: Sequence[str], places: Arr
 
 def _step(slopes: Array, missing: Array) -> Array:
     """The shortest step that meets what is missing best."""
-    return np.asarray(np.linalg.lstsq(slopes, missing, rcond=SINGULAR)[0])
+    try:
+        return np.asarray(np.linalg.lstsq(slopes, missing, rcond=SINGULAR)[0])
+    except np.linalg.LinAlgError as error:
+        raise NotConverged(_LOST, code="survey_lost", fields=("approximate",)) from error
 
 
 def _checked(
@@ -243,7 +246,9 @@ def _checked(
 ) -> Adjusted:
     weighted = slopes / sd[:, None]
     left, sizes, ways = (
-        np.linalg.svd(weighted, full_matrices=True)
+        np.linalg.svd(
+            weighted, full_matrices=len(sd) < slopes.shape[1]
+        )  # all motions, the free ones too; of the readings what is needed
         if len(sd)
         else (np.zeros((0, 0)), np.zeros(0), np.eye(slopes.shape[1]))
     )
