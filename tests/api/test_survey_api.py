@@ -105,7 +105,9 @@ def test_a_slip_is_named_and_what_the_hand_did_is_told(client: FlaskClient, job:
     assert (gone["back"], gone["residual"], gone["taken"]["read"]["typed"]) == ("figures changed over", None, wrong)
     assert not [one for one in answer["readings"] if one["expected"] is not None]
     # one that fits and is taken back leaves the net one reading poorer
-    assert post(client, job, {"sort": "back", "id": new_id(), "entry": entries[-2]["id"]}).json["dof"] == answer["dof"] - 1
+    assert (
+        post(client, job, {"sort": "back", "id": new_id(), "entry": entries[-2]["id"]}).json["dof"] == answer["dof"] - 1
+    )
     # taken again it stands beside the first
     assert len(post(client, job, reading("distance", entries[-1]["of"], right)).json["readings"]) == len(entries) + 1
 
@@ -209,7 +211,7 @@ def test_an_angle_is_read_in_degrees_and_is_as_sure_as_its_instrument(client: Fl
     told = next(one for one in answer["readings"] if one["taken"]["id"] == angle["id"])
     assert (told["sd"], told["counts"]) == (0.2, level + 5.0)  # a careful hand's inclinometer, common practice
     assert told["expected"] == pytest.approx(level, abs=1e-6)
-    assert 0.2 < told["expected_sd"] < 0.5  # its own 0.2°, and what 1 mm over 270 mm is
+    assert 0.2 < told["expected_sd"] < 0.5  # what the places of two points, 1 mm each, are over 270 mm
     tape = next(one for one in answer["readings"] if one["taken"]["kind"] == "distance")
     square = next(one for one in answer["readings"] if one["taken"]["kind"] == "height")
     assert (tape["sd"], square["sd"]) == (1.0, 1.5)

@@ -217,7 +217,13 @@ def test_what_is_said_of_a_suspect_is_what_the_others_say() -> None:
     assert found.read - found.expected == pytest.approx(
         whole.slip, rel=0.01
     )  # the same by the redundancy, nearly linear
-    assert found.expected_sd == pytest.approx(whole.slip_sd, rel=0.01)
+    assert found.off_sd == pytest.approx(whole.slip_sd, rel=0.01)
+    # how surely the others say it: the spread of that figure over their covariance
+    slopes = np.zeros(3 * len(rest.names))
+    for name, slope in one.of.at(rest.points)[1].items():
+        i = 3 * rest.names.index(name)
+        slopes[i : i + 3] += slope
+    assert found.expected_sd == pytest.approx(sqrt(slopes @ rest.covariance @ slopes), rel=1e-6)
 
 
 def test_readings_that_no_residual_tells_apart_are_named_together() -> None:

@@ -56,7 +56,7 @@ class ReadingSeenOut(BaseModel):
     redundancy: float | None = Field(description="share of a slip that its residual shows")
     normalised: float | None = Field(description="null: nothing checks it")
     expected: float | None = Field(description="of one that does not fit: what all others say")
-    expected_sd: float | None
+    expected_sd: float | None = Field(description="how surely they say it")
     slips: list[SlipOut]
     twins: list[str] = Field(description="ids of readings that it cannot be told from")
 

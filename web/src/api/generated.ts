@@ -10814,7 +10814,10 @@ export interface components {
              * @description of one that does not fit: what all others say
              */
             expected: number | null;
-            /** Expected Sd */
+            /**
+             * Expected Sd
+             * @description how surely they say it
+             */
             expected_sd: number | null;
             /**
              * Lost

@@ -216,13 +216,13 @@ def _sd(one: Taken) -> float:
 def _slips(taken: Taken, suspect: Suspect) -> tuple[Slip, ...]:
     """What a hand may have done; of an angle only its sign."""
     if taken.kind in ANGLES:
-        off = abs(-suspect.read - suspect.expected) / suspect.expected_sd
+        off = abs(-suspect.read - suspect.expected) / suspect.off_sd
         return (Slip(what="the sign is the other one", would_be=-suspect.read, off=off),) if off <= 3 else ()
     figure = taken.read.typed if taken.read and taken.read.typed else ""
     typed = figure.removesuffix("in").removesuffix("mm").rstrip('"″ ') or f"{taken.read.mm if taken.read else 0:g}"
     # what was added counts already; what may have been forgotten is not known, so only what was added is tried
     return slips(
-        taken.mm, suspect.expected, suspect.expected_sd, typed, taken.unit, {one.what: one.mm for one in taken.added}
+        taken.mm, suspect.expected, suspect.off_sd, typed, taken.unit, {one.what: one.mm for one in taken.added}
     )
 
 

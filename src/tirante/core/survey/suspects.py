@@ -34,7 +34,8 @@ class Suspect:
     ids: tuple[str, ...]
     read: float
     expected: float
-    expected_sd: float  # of the expected less the read one, were it right
+    expected_sd: float  # of what the others say
+    off_sd: float  # of the read one less the expected, were it right
     normalised: float
     twins: tuple[str, ...] = ()  # readings that a slip would show in alike: it may as well be one of them
 
@@ -242,7 +243,13 @@ def _off(reading: Reading, good: Adjusted) -> tuple[float, float]:
 def _suspect(reading: Reading, ids: tuple[str, ...], good: Adjusted, known: bool) -> Suspect:
     off, sd = _off(reading, good)
     scale = 1.0 if known else max(good.s0, 1e-12)
-    spread = sqrt(max(sd**2 - reading.sd**2, 0.0) + (scale * reading.sd) ** 2)
+    others = sqrt(max(sd**2 - reading.sd**2, 0.0))
+    spread = sqrt(others**2 + (scale * reading.sd) ** 2)
     return Suspect(
-        ids=ids, read=reading.value, expected=reading.value - off, expected_sd=spread, normalised=off / spread
+        ids=ids,
+        read=reading.value,
+        expected=reading.value - off,
+        expected_sd=others,
+        off_sd=spread,
+        normalised=off / spread,
     )
