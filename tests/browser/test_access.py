@@ -28,7 +28,7 @@ SETTLED = "Promise.all(document.getAnimations().filter((a) => a instanceof CSSTr
 
 def serious(page: Page, rules: list[str] = WHOLE) -> list[str]:
     """What axe-core finds serious or critical, each with where it is."""
-    found = AXE.run(page, options={"runOnly": rules}).response["violations"]
+    found = AXE.run(page, options={"runOnly": rules, "resultTypes": ["violations"]}).response["violations"]
     return [
         f"{one['id']}: {node['target']} {node['failureSummary'][:160]}"
         for one in found
@@ -58,10 +58,11 @@ def test_axe_finds_nothing_serious_on_any_station(page: Page, address: str) -> N
         expect(page.get_by_role("status").filter(has_text="Working")).to_have_count(0)
         page.wait_for_timeout(400)
         found[station] = day_and_night(page)
-    for view in ("bind map", "what still moves"):
+    for view, there in (("bind map", "worst first"), ("what still moves", "in place")):
         page.goto(f"{job}/cycle")
         page.get_by_role("button", name=view).click()
-        page.wait_for_timeout(2500)
+        expect(page.get_by_text(there).first).to_be_visible()
+        page.wait_for_timeout(400)
         found[view] = day_and_night(page)
     page.goto(f"{job}/members")
     page.get_by_role("complementary", name="Panel").get_by_role("listitem").first.get_by_role("link").click()

@@ -142,9 +142,8 @@ def told(design: Design, memory: Memory) -> Any:
     return found
 
 
-@pytest.mark.parametrize("seed", [1, 2])
-def test_after_any_edits_a_job_from_memory_is_a_job_worked_out_anew(seed: int) -> None:
-    chance, memory, design = random.Random(seed), Memory(), demo("marram")
+def test_after_any_edits_a_job_from_memory_is_a_job_worked_out_anew() -> None:
+    chance, memory, design = random.Random(1), Memory(), demo("marram")
     told(design, memory)
     states = [design]
     for edit in chance.sample(EDITS, len(EDITS)):

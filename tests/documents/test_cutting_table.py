@@ -161,6 +161,16 @@ def test_a_file_in_no_unit_or_in_inches_or_that_is_none_is_refused() -> None:
             drive(rubbish, 5.0)
 
 
+def test_a_file_that_was_cut_off_is_refused_since_a_hole_may_be_missing() -> None:
+    whole = file(lines(*SQUARE), circle(50, 30, 5.0))
+    assert drive(whole, 5.0).pierces == 2
+    data = whole.encode() if isinstance(whole, str) else whole
+    hole = data.rindex(b"CIRCLE")
+    for end in (hole, hole + 200, len(data) - 8):
+        with pytest.raises(Refused):
+            drive(data[:end], 5.0)
+
+
 def test_a_hole_as_wide_as_the_sheet_is_thick_is_cut() -> None:
     assert drive(file(lines(*SQUARE), circle(50, 30, 2.5)), 5.0).pierces == 2
 

@@ -164,7 +164,10 @@ def _read(text: str | bytes) -> list[Stretch]:
 def _entities(text: str | bytes) -> list[Stretch]:
     from ezdxf import recover, units
 
-    document, auditor = recover.read(io.BytesIO(text.encode() if isinstance(text, str) else text))
+    data = text.encode() if isinstance(text, str) else text
+    document, auditor = recover.read(io.BytesIO(data))
+    if not is_whole(data):
+        raise Refused(["it is cut off before its end. Save it or send it again."])
     if auditor.has_errors:
         raise Refused(["it is damaged: " + auditor.errors[0].message + "."])
     if document.units != units.MM:
@@ -182,6 +185,15 @@ def _entities(text: str | bytes) -> list[Stretch]:
     if faults:
         raise Refused(faults)
     return found
+
+
+def is_whole(data: bytes) -> bool:
+    """Whether a DXF ends as one does: what was cut off on its way may lack a hole, and would be read without it.
+
+    Args:
+        data: of the file, as text or binary.
+    """
+    return data.rstrip(b"\x00\r\n\t ").endswith(b"EOF")
 
 
 def stretches_of(entity: Any, kind: str) -> Iterator[Stretch]:

@@ -9,7 +9,7 @@ from typing import Literal
 
 from tirante.core.errors import InputError
 from tirante.core.flat.contour import Curve, Edge, Straight
-from tirante.documents.cutting_table import LAYER, Stretch, loops_of, stretches_of
+from tirante.documents.cutting_table import LAYER, Stretch, is_whole, loops_of, stretches_of
 
 INCH = 25.4
 KINDS = ("LINE", "ARC", "CIRCLE", "LWPOLYLINE")
@@ -55,6 +55,8 @@ def _read(text: str, unit: Literal["mm", "in"] | None) -> tuple[float, list[Stre
     from ezdxf import recover, units
 
     document, _ = recover.read(io.BytesIO(text.encode()))
+    if not is_whole(text.encode()):
+        raise InputError("The file is cut off before its end: a hole may be missing. Save it or send it again.", code="invalid", fields=("text",))  # fmt: skip
     said = {units.MM: 1.0, units.IN: INCH, units.CM: 10.0, units.M: 1000.0}.get(document.units)
     if said is None and unit is None:
         raise InputError("The file does not say what its lengths are. Say it: mm or in.", code="missing", fields=("unit",))  # fmt: skip
