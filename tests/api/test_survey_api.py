@@ -194,6 +194,33 @@ def test_left_against_right_tells_a_bent_car_from_readings_that_are_only_unsure(
         assert [one["beyond"] for one in pairs] == [False, beyond]
 
 
+def test_into_the_layout_goes_the_left_one_the_right_one_alone_mirrored_and_an_unpaired_one_on_its_side(
+    client: FlaskClient, job: Entry
+) -> None:
+    end = job["design"]["ends"][0]
+    x, y, z = end["end"]["points"]["upper_rear"]
+    end["end"]["right_points"] = {"upper_rear": [x, -y - 6.0, z]}
+    job = client.post("/api/import", json={"id": new_id(), "design": job["design"]}).json
+
+    def three(name: str, side: str, at: tuple[float, float, float]) -> list[Entry]:
+        return [
+            reading(kind, [key(job, name, side)], value)
+            for kind, value in zip(("ahead", "left", "height"), at, strict=True)
+        ]
+
+    readings = [
+        *three("upper_front", "own", (96.0, 319.0, 481.0)), *three("upper_front", "mirror", (96.0, -325.0, 481.0)),
+        *three("lower_front", "mirror", (186.0, -263.0, 209.0)), *three("upper_rear", "mirror", (-166.0, -330.0, 471.0)),
+        reading("height", [key(job, "lower_rear")], 190.0),
+    ]  # fmt: skip
+    layout = post(client, job, *readings).json["layout"]
+    assert list(layout) == [job["design"]["ends"][0]["id"]]
+    (into,) = layout.values()
+    # upper front: both sides are known, the left one goes; lower front: the right one alone; lower rear: its height alone holds no point
+    assert into["points"] == {"upper_front": [96.0, 319.0, 481.0], "lower_front": [186.0, 263.0, 209.0]}
+    assert into["right_points"] == {"upper_rear": [-166.0, -330.0, 471.0]}
+
+
 def test_an_angle_is_read_in_degrees_and_is_as_sure_as_its_instrument(client: FlaskClient, job: Entry) -> None:
     entries = whole_survey(job)
     a, b = (key(job, name) for name in ("lower_rear", "upper_rear"))

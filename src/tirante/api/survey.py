@@ -16,7 +16,15 @@ from tirante.core.document.end import End
 from tirante.core.document.survey import DatumSaid, Entry, Taken
 from tirante.core.drawing.model import Drawing
 from tirante.core.job.survey_view import numbered, survey_view
-from tirante.core.job.surveyed import Place, ReadingSeen, Surveyed, in_degrees, left_against_right, surveyed
+from tirante.core.job.surveyed import (
+    Place,
+    ReadingSeen,
+    Surveyed,
+    in_degrees,
+    into_layout,
+    left_against_right,
+    surveyed,
+)
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
@@ -99,6 +107,13 @@ class LeftRightOut(BaseModel):
     beyond: bool = Field(description="farther than the readings’ uncertainty explains")
 
 
+class IntoEndOut(BaseModel):
+    """Points of an end as they were measured, as the layout keeps them."""
+
+    points: dict[str, tuple[float, float, float]]
+    right_points: dict[str, tuple[float, float, float]] = Field(description="of points unpaired on purpose")
+
+
 class SurveyOut(BaseModel):
     """All of a survey."""
 
@@ -115,6 +130,7 @@ class SurveyOut(BaseModel):
     next: list[NextOut]
     mirrored: list[MirroredOut]
     pairs: list[LeftRightOut]
+    layout: dict[str, IntoEndOut] = Field(description="by end, what the measured points are in the layout")
     drawing: Drawing
 
 
@@ -185,6 +201,7 @@ def _answer(job_id: str) -> SurveyOut:
         ],
         mirrored=[MirroredOut(points=list(one.names), elsewhere={key: _three(at) for key, at in one.elsewhere.items()}) for one in found.mirrored],
         pairs=[LeftRightOut(own=one.own, mirror=one.mirror, off=one.off, sd=one.sd, beyond=one.beyond) for one in left_against_right(found)],
+        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points)) for end, one in into_layout(found, _ends(job)).items()},
         drawing=survey_view(found, numbers_of(job.settings, _unit(unit))),
     )  # fmt: skip
 

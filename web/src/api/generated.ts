@@ -7130,6 +7130,31 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * IntoEndOut
+         * @description Points of an end as they were measured, as the layout keeps them.
+         */
+        IntoEndOut: {
+            /** Points */
+            points: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /**
+             * Right Points
+             * @description of points unpaired on purpose
+             */
+            right_points: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
          * Issue
          * @description One fault, at a field.
          */
@@ -13574,6 +13599,13 @@ export interface components {
              * @description the global test of what fits; null: nothing checks anything
              */
             fits: boolean | null;
+            /**
+             * Layout
+             * @description by end, what the measured points are in the layout
+             */
+            layout: {
+                [key: string]: components["schemas"]["IntoEndOut"];
+            };
             /**
              * Lost
              * @description why nothing could be adjusted

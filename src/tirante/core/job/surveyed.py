@@ -14,7 +14,7 @@ from tirante.core.document.survey import ANGLES, DatumSaid, Entry, SurveyMark, T
 from tirante.core.errors import TiranteError
 from tirante.core.survey.measure_next import Advice, can_be_taken, measure_next, worst_point
 from tirante.core.survey.mirrored import Mirrored, mirrored
-from tirante.core.survey.net import LEVEL, Adjusted, Checked, Net, adjust
+from tirante.core.survey.net import LEVEL, Adjusted, Checked, Net
 from tirante.core.survey.readings import (
     Array,
     Distance,
@@ -71,14 +71,6 @@ class Surveyed:
     lost: str  # why nothing could be adjusted
     next: tuple[Advice, ...]
     mirrored: tuple[Mirrored, ...]
-
-    def place(self, key: str) -> Place | None:
-        """One by its key.
-
-        Args:
-            key: of a mark or of a point of an end.
-        """
-        return next((one for one in self.places if one.key == key), None)
 
 
 def places(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> tuple[Place, ...]:
@@ -180,7 +172,7 @@ def _told(nothing: Surveyed, net: Net, looked: Looked, known: Mapping[str, Place
     possible = [one for one in possible if all(name in looked.good.points for name in one.of.points())]
     return Surveyed(
         places=nothing.places, datum=nothing.datum, readings=tuple(readings), found=looked.good, more=looked.more, lost="",
-        next=measure_next(looked.good, possible, point), mirrored=mirrored(rest, adjust(rest)),
+        next=measure_next(looked.good, possible, point), mirrored=mirrored(rest, looked.good),
     )  # fmt: skip
 
 
@@ -269,6 +261,51 @@ def left_against_right(found: Surveyed) -> tuple[LeftRight, ...]:
         beyond = bool(off @ np.linalg.pinv(spread) @ off > limit)
         told.append(LeftRight(own=own, mirror=mirror, off=(x, y, z), sd=(sx, sy, sz), beyond=beyond))
     return tuple(told)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class IntoEnd:
+    """Points of an end as they were measured, as the layout keeps them: the left ones, and the right ones of those that are unpaired on purpose."""
+
+    points: Mapping[str, tuple[float, float, float]]
+    right_points: Mapping[str, tuple[float, float, float]]
+
+
+def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]]) -> Mapping[str, IntoEnd]:
+    """What was measured, as points of the ends: of a pair the left one, or the mirror image of the right where that alone is determined.
+
+    Args:
+        found: the survey.
+        ends: by id their name and the end as it stands.
+    """
+    good, told = found.found, {}
+    if good is None:
+        return {}
+
+    def at(key: str) -> Array | None:
+        return good.points[key] if key in good.names and not good.moves(key).any() else None
+
+    for end_id, (_, end) in ends.items():
+        points: dict[str, tuple[float, float, float]] = {}
+        right: dict[str, tuple[float, float, float]] = {}
+        for name in end.points:
+            own, mirror = at(f"end:{end_id}:{name}:own"), at(f"end:{end_id}:{name}:mirror")
+            unpaired = name in end.right_points
+            if own is not None:
+                points[name] = _kept(own)
+            elif mirror is not None and not unpaired:
+                points[name] = _kept(TWIN * mirror)
+            if mirror is not None and unpaired:
+                right[name] = _kept(mirror)
+        if points or right:
+            told[end_id] = IntoEnd(points=points, right_points=right)
+    return told
+
+
+def _kept(at: Array) -> tuple[float, float, float]:
+    """A place to a hundredth of a millimetre, which is finer than any of this is known."""
+    x, y, z = (round(float(v), 2) + 0.0 for v in at)
+    return x, y, z
 
 
 def in_degrees(taken: Taken, value: float) -> float:

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material'
 import type { SurveyOut } from '../../api'
-import { useTheSession } from '../../app/session'
+import { useDesign, useTheSession } from '../../app/session'
 import { useUnits } from '../../quantity'
 
 interface Props {
@@ -14,14 +14,24 @@ export function Points({ survey, selected, onSelect }: Props) {
   const { main, finely, signed } = useUnits()
   const session = useTheSession()
   const names = new Map(survey.places.map((place) => [place.key, place.name]))
-  const ready = survey.points.filter((point) => endOf(point.key) && !(point.sd as (number | null)[]).includes(null))
-  const off = ready.filter((point) => (point.off as number[]).some((value) => Math.abs(value) > 0.05))
-  const takeOver = () => {
+  const design = useDesign()
+  const ends = Object.entries(survey.layout)
+  const waits = ends.some(([id, into]) => {
+    const end = design.ends.find((one) => one.id === id)?.end
+    return end && (differ(into.points, end.points) || differ(into.right_points, end.right_points))
+  })
+  const takeOver = () =>
     session.edit('survey into the layout', (now) => ({
       ...now,
-      ends: now.ends.map((end) => ({ ...end, end: measured(end.id, end.end, ready) })),
+      ends: now.ends.map((end) => ({
+        ...end,
+        end: {
+          ...end.end,
+          points: { ...end.end.points, ...survey.layout[end.id]?.points },
+          right_points: { ...end.end.right_points, ...survey.layout[end.id]?.right_points },
+        },
+      })),
     }))
-  }
   return (
     <Box sx={{ px: 3, pb: 2 }}>
       <Box
@@ -73,13 +83,13 @@ export function Points({ survey, selected, onSelect }: Props) {
         </tbody>
       </Box>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1.25, fontSize: 13 }}>
-        <Button variant="outlined" size="small" disabled={off.length === 0} onClick={takeOver}>
+        <Button variant="outlined" size="small" disabled={!waits} onClick={takeOver}>
           Put the measured points into the layout
         </Button>
         <Box component="span" sx={{ color: 'text.secondary' }}>
-          {off.length > 0
-            ? 'The left one, or the right one where only that was measured. It can be undone.'
-            : ready.length > 0
+          {waits
+            ? 'Of a pair the left one, or the right one where only that is known. It can be undone.'
+            : ends.length > 0
               ? 'The layout has them so.'
               : ''}
         </Box>
@@ -90,18 +100,6 @@ export function Points({ survey, selected, onSelect }: Props) {
 
 const endOf = (key: string) => (key.startsWith('end:') ? key.split(':')[1] : undefined)
 
-type EndOf = { points: Record<string, number[]>; right_points: Record<string, number[]> }
-
-/** An end with the points that were measured: the layout's own side first; of what was measured on the other side alone the mirror image. */
-function measured<E extends EndOf>(id: string, end: E, points: SurveyOut['points']): E {
-  const next = { ...end.points }
-  const own = new Set(points.filter((point) => point.key.endsWith(':own')).map((point) => point.key))
-  for (const point of points) {
-    const [, of, name, side] = point.key.split(':')
-    if (of !== id || !name || !next[name]) continue
-    const [x = 0, y = 0, z = 0] = (point.at as number[]).map((value) => Math.round(value * 100) / 100)
-    if (side === 'own') next[name] = [x, y, z]
-    else if (!own.has(`end:${of}:${name}:own`) && !end.right_points[name]) next[name] = [x, -y, z]
-  }
-  return { ...end, points: next }
-}
+/** Whether a measured point is not yet where the layout has it. */
+const differ = (measured: Record<string, number[]>, has: Record<string, number[]>) =>
+  Object.entries(measured).some(([name, at]) => at.some((value, i) => value !== has[name]?.[i]))
