@@ -39,6 +39,11 @@ _ALL = (
         status="from memory",
     ),
     Source(
+        key="wilks",
+        title="Wilks, The large-sample distribution of the likelihood ratio, 1938: χ² of one degree, 3.84 at 5 %",
+        status="from memory",
+    ),
+    Source(
         key="sidak",
         title="Šidák, Rectangular confidence regions, 1967: the level of each of many tests",
         status="from memory",

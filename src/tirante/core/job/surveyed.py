@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import degrees, radians
 
 import numpy as np
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from tirante.core.document.end import End
 from tirante.core.document.survey import ANGLES, DatumSaid, Entry, SurveyMark, Taken, TakenBack
@@ -248,7 +248,7 @@ def left_against_right(found: Surveyed) -> tuple[LeftRight, ...]:
         if key.endswith(":own") and f"{key.removesuffix(':own')}:mirror" in good.names
     ]
     pairs = [(own, mirror) for own, mirror in pairs if not (good.moves(own).any() or good.moves(mirror).any())]
-    limit = chi2.ppf((1 - LEVEL) ** (1 / max(len(pairs), 1)), 3)
+    limit = chdtri(3, 1 - (1 - LEVEL) ** (1 / max(len(pairs), 1)))
     told = []
     for own, mirror in pairs:
         i, j = (3 * good.names.index(key) for key in (own, mirror))

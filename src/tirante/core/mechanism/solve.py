@@ -9,6 +9,7 @@ was before, plays no part.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -103,6 +104,35 @@ def _redundant_rates(solved: Positions, driver: str, jacobian: Array, slope: Arr
     )
     first[:, binds] = _optimum(system, jacobian, slope, slope, turning).step
     return first
+
+
+def first_steps(systems: Sequence[System], poses: Poses, drives: Sequence[Array]) -> list[Array]:
+    """Where solved positions go when their mechanism is a little otherwise: one step of Newton's for each of several.
+
+    Args:
+        systems: mechanisms of one structure and with the same origins, that differ a little from the one that was solved.
+        poses: that were solved.
+        drives: of each (drivers, lanes).
+
+    Returns:
+        Of each the step (unknowns, lanes). Of redundant constraints what binds is taken as not turning with the bodies.
+    """
+    lefts, rights = [], []
+    for system, values in zip(systems, drives, strict=True):
+        jacobian = np.empty((system.mechanism.equations, system.mechanism.unknowns, poses.lanes))
+        r = system.evaluate(poses, values, jacobian)
+        soft = system.stiffness > 0
+        if jacobian.shape[0] > jacobian.shape[1]:
+            matrix, weighted = _optimality(system, jacobian)
+            lefts.append(matrix)
+            rights.append(np.concatenate([-(weighted * r[soft][:, None]).sum(axis=0), -r[~soft]]))
+        else:
+            lefts.append(jacobian)
+            rights.append(-r)
+    left, right = np.concatenate(lefts, axis=2), np.concatenate(rights, axis=1)
+    found, singular = lapack(left, right)
+    found[:, singular] = np.nan
+    return np.split(found[: systems[0].mechanism.unknowns], len(systems), axis=1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -45,13 +45,18 @@ def _perpendicular(axis: Vector) -> tuple[Vector, Vector]:
 
 
 class System:
-    """A mechanism compiled for evaluation."""
+    """A mechanism compiled for evaluation.
 
-    def __init__(self, mechanism: Mechanism) -> None:
+    Args:
+        mechanism: what is compiled.
+        origins: of the bodies (bodies, 3), where poses of another mechanism are to be those of this one; by default the mean of their marks.
+    """
+
+    def __init__(self, mechanism: Mechanism, origins: Array | None = None) -> None:
         self.mechanism = mechanism
         self.index = {name: i for i, name in enumerate(mechanism.bodies)} | {GROUND: -1}
         self.drive_index = {name: i for i, name in enumerate(mechanism.drivers)}
-        self.origins = self._origins()
+        self.origins = self._origins() if origins is None else origins
         # [N/mm, of leaning N·mm/rad] of each equation, 0 where it does not yield
         self.stiffness = np.array([k for c in mechanism.constraints for k in stiffnesses(c)])
         self.plans: dict[str, object] = {}  # orders of elimination, found once, kept by the solver

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import atan2, sqrt
 
 import numpy as np
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from tirante.core.survey.readings import VIEWS, Array, View
 
@@ -35,6 +35,6 @@ def ellipse(covariance: Array, view: View, confidence: float = CONFIDENCE) -> El
     """
     i, j = VIEWS[view]
     sizes, ways = np.linalg.eigh(covariance[np.ix_((i, j), (i, j))])
-    grow = chi2.ppf(confidence, 2)
+    grow = chdtri(2, 1 - confidence)
     short, long = (sqrt(max(float(size), 0.0) * grow) for size in sizes)
     return Ellipse(long=long, short=short, turn=atan2(float(ways[1, 1]), float(ways[0, 1])))

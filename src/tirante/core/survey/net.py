@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from math import sqrt
 
 import numpy as np
-from scipy.stats import chi2, norm, t
+from scipy.special import chdtri, ndtri, stdtrit
 
 from tirante.core.errors import InputError, NotConverged
 from tirante.core.survey.readings import Array, Places, Reading
@@ -106,7 +106,7 @@ class Adjusted:
         """The global test: whether the residuals are as large as the deviations let them be; None where nothing checks anything or only ratios are known."""
         if self.dof <= 0:
             return None
-        return bool(self.s0**2 * self.dof <= chi2.ppf(1 - LEVEL, self.dof))
+        return bool(self.s0**2 * self.dof <= chdtri(self.dof, LEVEL))
 
 
 def adjust(net: Net) -> Adjusted:
@@ -191,10 +191,10 @@ def critical(count: int, dof: int, sds_known: bool) -> float:
     """
     each = 1 - (1 - LEVEL) ** (1 / max(count, 1))
     if sds_known:
-        return float(norm.ppf(1 - each / 2))
+        return float(ndtri(1 - each / 2))
     if dof < 2:
         return np.inf
-    student = float(t.ppf(1 - each / 2, dof - 1))
+    student = float(stdtrit(dof - 1, 1 - each / 2))
     return student * sqrt(dof) / sqrt(dof - 1 + student**2)
 
 

@@ -101,21 +101,37 @@ def beam_measures(
     """
     system, poses, drives = solved.system, solved.poses, solved.drives
     body = assembled.axle_body
-    one, two = assembled.wheel_centre.at, assembled.wheel_centre_right.at
-    x, y, z = ((a + b) / 2 for a, b in zip(one, two, strict=True))
-    middle = system.where(poses, Mark(body, (x, y, z)), drives)
-    e = system.direction(poses, body, (0.0, 1.0, 0.0))
-    nose = system.direction(poses, body, (1.0, 0.0, 0.0))
+    mark = _middle(assembled)
+    middle = system.where(poses, mark, drives)
     roll = motions(solved, ROLL, once=once)[body]
     v, w = roll.at(middle), roll.w
     height = middle[2] + quotient(v[1], w[0])
     return {
-        "lateral_shift_mm": middle[1] - y,
+        **axle_stands(assembled, solved),
+        "roll_centre_mm": height - (middle[2] - (mark.at[2] - ride_contact_z)),
+        "roll_axis_deg": np.degrees(np.arctan2(w[2], w[0])),
+    }
+
+
+def _middle(assembled: Assembled) -> Mark:
+    """Midway between an axle's two wheels."""
+    one, two = assembled.wheel_centre.at, assembled.wheel_centre_right.at
+    x, y, z = ((a + b) / 2 for a, b in zip(one, two, strict=True))
+    return Mark(assembled.axle_body, (x, y, z))
+
+
+def axle_stands(assembled: Assembled, solved: Positions) -> dict[str, Array]:
+    """Where an axle's middle is against where its points were taken [mm], and how it has turned seen from above and from the side [deg]."""
+    system, poses, body = solved.system, solved.poses, assembled.axle_body
+    mark = _middle(assembled)
+    middle = system.where(poses, mark, solved.drives)
+    e = system.direction(poses, body, (0.0, 1.0, 0.0))
+    nose = system.direction(poses, body, (1.0, 0.0, 0.0))
+    return {
+        "lateral_shift_mm": middle[1] - mark.at[1],
+        "wheelbase_change_mm": middle[0] - mark.at[0],
         "axle_steer_deg": np.degrees(np.arctan2(-e[0], e[1])),
         "pinion_change_deg": np.degrees(np.arctan2(nose[2], np.hypot(nose[0], nose[1]))),
-        "roll_centre_mm": height - (middle[2] - (z - ride_contact_z)),
-        "roll_axis_deg": np.degrees(np.arctan2(w[2], w[0])),
-        "wheelbase_change_mm": middle[0] - x,
     }
 
 

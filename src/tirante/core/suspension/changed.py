@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -42,14 +43,19 @@ def lengthened(done: Solved, by: dict[str, float]) -> Solved:
         raise InputError(f"There is no link {', '.join(sorted(unknown))}.", code="unknown_link", fields=tuple(unknown))
     sides = []
     for side in done.sides:
-        assembled = _lengthened(side.assembled, by)
+        assembled = lengthened_in(side.assembled, by)
         system = System(assembled.mechanism)
         system.like(side.solved.system)
         sides.append(replace(side, assembled=assembled, solved=solve(system, side.solved.drives)))
     return replace(done, left=sides[0], right=sides[1] if done.right else None)
 
 
-def _lengthened(assembled: Assembled, by: dict[str, float]) -> Assembled:
+def lengthened_in(assembled: Assembled, by: Mapping[str, float]) -> Assembled:
+    """A mechanism with links or arm sides of other lengths, nothing solved yet.
+
+    Raises:
+        InputError: an arm's sides do not meet.
+    """
     links = {link.name: link for link in assembled.links}
     moved: dict[str, Mark] = {}  # by outer joint: where it stands on its arm then
     for outer, points, _ in arm_sides(assembled).values():

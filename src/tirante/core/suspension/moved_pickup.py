@@ -94,8 +94,8 @@ def moved_pickup(
     try:
         after = replace(
             before,
-            left=_carried(before.left, _Moves.of(before.left, end, remade, mirror=False)),
-            right=before.right and _carried(before.right, _Moves.of(before.right, end, remade, mirror=True)),
+            left=carried(before.left, Moves.of(before.left, end, remade, mirror=False)),
+            right=before.right and carried(before.right, Moves.of(before.right, end, remade, mirror=True)),
         )
         reached = all((one.solved.status == CONVERGED).all() for one in after.sides)
     except InputError as error:
@@ -144,14 +144,14 @@ def _bases(template: Template, was: End, now: End) -> dict[str, float]:
 
 
 @dataclass(frozen=True, slots=True)
-class _Moves:
+class Moves:
     """Where the places on the car's body are, before and after, by the marks' names."""
 
     was: dict[str, Vector]
     now: dict[str, Vector]
 
     @classmethod
-    def of(cls, side: SolvedSide, end: End, remade: End, *, mirror: bool) -> _Moves:
+    def of(cls, side: SolvedSide, end: End, remade: End, *, mirror: bool) -> Moves:
         corner = right_corner if mirror and not side.assembled.beam else lambda one: one
         template = side.assembled.template
         was, now = (assemble_end(template, corner(one)).marks for one in (end, remade))
@@ -177,7 +177,7 @@ class _Hinge:
     moved: bool
 
     @classmethod
-    def of(cls, assembled: Assembled, joint: HingeJoint, where: str, moves: _Moves) -> _Hinge:
+    def of(cls, assembled: Assembled, joint: HingeJoint, where: str, moves: Moves) -> _Hinge:
         marks = [assembled.role(point, where) for point in joint.points]
         one, two = (np.array(mark.at) for mark in marks)
         new_one, new_two = (np.array(moves.mark(mark, where).at) for mark in marks)
@@ -199,9 +199,20 @@ class _Hinge:
         )  # fmt: skip
 
 
-def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
+def carried(side: SolvedSide, moves: Moves) -> SolvedSide:
     """A side with its bodies as they were, on the places as they are then."""
-    assembled = side.assembled
+    assembled = carried_on(side.assembled, moves)
+    system = System(assembled.mechanism)
+    system.like(side.solved.system)
+    return replace(side, assembled=assembled, solved=solve(system, side.solved.drives))
+
+
+def carried_on(assembled: Assembled, moves: Moves) -> Assembled:
+    """A mechanism with its bodies as they were and its links as long, on the places as they are then.
+
+    Raises:
+        InputError: an arm's sides do not reach its pivots; what slides stands beside its line.
+    """
     sided = [
         (joint, where)
         for joint in assembled.template.joints
@@ -250,15 +261,11 @@ def _carried(side: SolvedSide, moves: _Moves) -> SolvedSide:
     for old, new in corners.values():
         marks = {name: new if mark == old else mark for name, mark in marks.items()}
     mechanism = replace(assembled.mechanism, constraints=tuple(one(c) for c in assembled.mechanism.constraints))
-    system = System(mechanism)
-    system.like(side.solved.system)
-    return replace(
-        side, assembled=replace(assembled, marks=marks, mechanism=mechanism), solved=solve(system, side.solved.drives)
-    )
+    return replace(assembled, marks=marks, mechanism=mechanism)
 
 
 def _turned_lines(
-    assembled: Assembled, sided: Sequence[tuple[Joint, str]], moves: _Moves
+    assembled: Assembled, sided: Sequence[tuple[Joint, str]], moves: Moves
 ) -> dict[str, tuple[Vector, Vector]]:
     """The lines that rockers turn about through two places of the car, as they were made and as they are then."""
     found = {}
