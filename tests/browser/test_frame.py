@@ -202,14 +202,6 @@ def test_the_shop_s_factors_and_names_are_set_in_one_place(page: Page, job: str)
     saved(page)
 
 
-def test_a_station_that_is_not_built_says_so_and_offers_nothing(page: Page, job: str) -> None:
-    page.goto(f"{job}/log")
-    main = page.get_by_role("main")
-    expect(main).to_contain_text("here")
-    assert main.get_by_role("button").count() == 0
-    assert main.get_by_role("textbox").count() == 0
-
-
 def test_holds_stand_worst_first_and_lead_to_the_check(page: Page, job: str) -> None:
     page.goto(job)
     page.get_by_role("button", name=re.compile("to settle")).click()

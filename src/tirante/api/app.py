@@ -18,6 +18,7 @@ from werkzeug.exceptions import HTTPException
 from tirante.api import (
     alignment,
     brackets,
+    built,
     catalogue,
     changes,
     designs,
@@ -87,6 +88,7 @@ def create_app(config: Config) -> Flask:
         ends,
         forms,
         studies,
+        built,
         survey,
         loads,
         alignment,

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC, datetime
 from math import isfinite
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from flask import Blueprint, request
 from pydantic import BaseModel, ConfigDict, Field
@@ -29,10 +30,11 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
 from tirante.core.survey.readings import Distance, Kind, Offset
-from tirante.storage import drafts, surveys
+from tirante.storage import drafts, entries
 
 blueprint = Blueprint("survey", __name__)
 MOST = 2000  # entries of a job
+E = TypeVar("E", bound=entries.AnyEntry)
 
 
 class PlaceOut(BaseModel):
@@ -158,35 +160,55 @@ def get_survey(job_id: str) -> SurveyOut:
 @operation(blueprint, "POST", "/api/jobs/<job_id>/survey", body=EntriesIn, answer=SurveyOut, query={"unit": "string"})
 def add_to_survey(job_id: str, data: EntriesIn) -> SurveyOut:
     """Add readings, marks, words of the datum, or that a reading does not count; what came already does no harm."""
-    kept = [surveys.Kept(entry=one.entry, made_at=_utc(one.made_at)) for one in data.entries]
+    add_entries(entries.SURVEY, job_id, [(one.entry, one.made_at) for one in data.entries])
+    return _answer(job_id)
+
+
+def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, datetime]]) -> None:
+    """Keep entries of a job, all or none of them.
+
+    Args:
+        table: of their kind.
+        job_id: the job.
+        made: each with when, in the order in which they were made.
+
+    Raises:
+        Refused: there are too many; an id says something else already.
+        drafts.NotFound: there is no such job.
+    """
+    kept = [entries.Kept(entry=entry, made_at=utc(at)) for entry, at in made]
     try:
         with services().database.transaction() as connection:
             drafts.get_draft(connection, job_id)  # is there such a job
-            if len(surveys.of_job(connection, job_id)) + len(kept) > MOST:
-                raise Refused(422, "survey_full", f"A survey keeps {MOST} entries at most. Begin another job for what is measured anew.", "entries")  # fmt: skip
-            surveys.add(connection, job_id, kept, now())
-    except surveys.Taken as error:
+            if len(table.of_job(connection, job_id)) + len(kept) > MOST:
+                raise Refused(422, "survey_full", f"A job keeps {MOST} entries at most. Begin another job for what is measured anew.", "entries")  # fmt: skip
+            table.add(connection, job_id, kept, now())
+    except entries.Taken as error:
         raise Refused(
             409,
             "id_taken",
             "An entry with this id is there already and says something else. Make a new one.",
             "entries",
         ) from error
-    return _answer(job_id)
 
 
-def _utc(at: datetime) -> datetime:
+def utc(at: datetime) -> datetime:
+    """A time as it is kept.
+
+    Args:
+        at: with or without its zone.
+    """
     return at.astimezone(UTC).replace(tzinfo=None) if at.tzinfo else at
 
 
 def _answer(job_id: str) -> SurveyOut:
     with services().database.transaction() as connection:
-        draft, entries = drafts.get_draft(connection, job_id), surveys.of_job(connection, job_id)
+        draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
     job = worked(draft.design)
     unit = request.args.get("unit", job.settings.units)
     with services().gate_of(job).enter():
-        found = surveyed(_ends(job), [one.entry for one in entries])
-    made = {one.entry.id: one.made_at for one in entries}
+        found = surveyed(ends_of(job), [one.entry for one in kept])
+    made = {one.entry.id: one.made_at for one in kept}
     numbers = numbered(found)
     near = {one.key: one for one in found.places}
     good = found.found
@@ -201,16 +223,25 @@ def _answer(job_id: str) -> SurveyOut:
         ],
         mirrored=[MirroredOut(points=list(one.names), elsewhere={key: _three(at) for key, at in one.elsewhere.items()}) for one in found.mirrored],
         pairs=[LeftRightOut(own=one.own, mirror=one.mirror, off=one.off, sd=one.sd, beyond=one.beyond) for one in left_against_right(found)],
-        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points)) for end, one in into_layout(found, _ends(job)).items()},
-        drawing=survey_view(found, numbers_of(job.settings, _unit(unit))),
+        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points)) for end, one in into_layout(found, ends_of(job)).items()},
+        drawing=survey_view(found, numbers_of(job.settings, unit_of(unit))),
     )  # fmt: skip
 
 
-def _ends(job: Worked) -> dict[str, tuple[str, End]]:
+def ends_of(job: Worked) -> dict[str, tuple[str, End]]:
+    """Ends by id, each with its name and as it stands in the car."""
     return {one.id: (one.name, job.ends.get(one.id, one.end)) for one in job.design.ends}
 
 
-def _unit(text: str) -> Unit:
+def unit_of(text: str) -> Unit:
+    """A unit of a request.
+
+    Args:
+        text: mm or in.
+
+    Raises:
+        Refused: it is neither.
+    """
     if text not in ("mm", "in"):
         raise Refused(422, "invalid", "unit is mm or in.", "unit")
     return "mm" if text == "mm" else "in"

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import uuid
 from datetime import datetime
 from pathlib import Path
-
-from pydantic import BaseModel, ConfigDict
+from typing import TypeVar
 
 from tirante.core.document.catalogue import KINDS
-from tirante.core.document.survey import Entry
 from tirante.core.document.upgrades import load_design
-from tirante.storage import catalogue, jobs, revisions, surveys
+from tirante.storage import catalogue, entries, jobs, revisions
 from tirante.storage.pool import Database
 
 _NAMESPACE = uuid.UUID("6f0d7a52-1f52-5f0e-9a51-0f1f6f1a7a11")
@@ -37,29 +36,21 @@ def load_demo(database: Database, folder: Path, now: datetime) -> list[str]:
             job_id = str(uuid.uuid5(_NAMESPACE, path.stem))
             draft = jobs.create_job(connection, job_id, load_design(text), now, demo=path.stem)
             revisions.seal(connection, draft, now, kind="named", name="as shipped")
-            surveys.add(connection, job_id, _readings(folder / "survey" / path.name), now)
+            entries.SURVEY.add(connection, job_id, _made(folder / "survey" / path.name, entries.SURVEY), now)
+            entries.BUILT.add(connection, job_id, _made(folder / "built" / path.name, entries.BUILT), now)
             catalogue.note_seed(connection, name, hashlib.sha256(text).hexdigest(), now)
             loaded.append(path.stem)
     return loaded
 
 
-class _Made(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    made_at: datetime
-    entry: Entry
+E = TypeVar("E", bound=entries.AnyEntry)
 
 
-class _Survey(BaseModel):
-    """Readings that ship with a demo job."""
-
-    model_config = ConfigDict(extra="forbid")
-    entries: list[_Made]
-
-
-def _readings(path: Path) -> list[surveys.Kept]:
+def _made(path: Path, table: entries.Entries[E]) -> list[entries.Kept[E]]:
+    """Entries that ship with a demo job, each with when it was made."""
     if not path.is_file():
         return []
     return [
-        surveys.Kept(entry=one.entry, made_at=one.made_at)
-        for one in _Survey.model_validate_json(path.read_bytes()).entries
+        entries.Kept(entry=table.read(json.dumps(one["entry"])), made_at=datetime.fromisoformat(one["made_at"]))
+        for one in json.loads(path.read_text())["entries"]
     ]

@@ -719,6 +719,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was read of a car as it is built, and which dimension would explain it. */
+        get: operations["get_built"];
+        put?: never;
+        /** Add readings, or that one does not count; what came already does no harm. */
+        post: operations["add_to_built"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/changes": {
         parameters: {
             query?: never;
@@ -2150,6 +2168,108 @@ export interface components {
             shim_mm: number;
         };
         /**
+         * AngleSeenOut
+         * @description A reading, and what the model says where the wheel then stood.
+         */
+        AngleSeenOut: {
+            /**
+             * Back
+             * @description why it was taken back; null: it counts
+             */
+            back: string | null;
+            /**
+             * Explained
+             * @description deg; what the model says with the likeliest error in it
+             */
+            explained: number | null;
+            /** Made At */
+            made_at: string;
+            /**
+             * Model
+             * @description deg; null: not worked out
+             */
+            model: number | null;
+            /** Sd */
+            sd: number;
+            taken: components["schemas"]["AngleTaken"];
+        };
+        /**
+         * AngleTaken
+         * @description An angle read on the car, with where the wheel then stood.
+         */
+        AngleTaken: {
+            /** Deg */
+            deg: number;
+            /**
+             * End
+             * @description UUID
+             */
+            end: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default inclinometer
+             * @enum {string}
+             */
+            instrument: "inclinometer" | "toe bar" | "caster gauge" | "other";
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "camber_deg" | "toe_deg" | "caster_deg" | "kingpin_inclination_deg" | "pinion_deg" | "pinion_change_deg" | "axle_steer_deg";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description mm that the wheel (of an axle its middle) stood higher than at ride height
+             * @default {
+             *       "mm": 0,
+             *       "typed": null
+             *     }
+             */
+            risen: components["schemas"]["Coordinate"];
+            /**
+             * Roll Deg
+             * @description of a beam, against the body; leaning right positive
+             * @default 0
+             */
+            roll_deg: number;
+            /**
+             * Sd
+             * @description standard deviation, deg; null: usual
+             * @default null
+             */
+            sd: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "angle";
+            /**
+             * Steer
+             * @description mm of rack or deg of a steering arm, left positive
+             * @default 0
+             */
+            steer: number;
+            /**
+             * Wheel
+             * @default left
+             * @enum {string}
+             */
+            wheel: "left" | "right";
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
          * AntiRollBarOwn
          * @description What only such a bar has.
          */
@@ -3406,6 +3526,37 @@ export interface components {
             unit: string;
         };
         /**
+         * BuiltEntriesIn
+         * @description Entries to be added, in the order in which they were made.
+         */
+        BuiltEntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["BuiltEntryIn"][];
+        };
+        /**
+         * BuiltEntryIn
+         * @description An entry with when it was made, at the car.
+         */
+        BuiltEntryIn: {
+            /** Entry */
+            entry: components["schemas"]["AngleTaken"] | components["schemas"]["TakenBack"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
+         * BuiltOut
+         * @description What was read of the whole car.
+         */
+        BuiltOut: {
+            /** Ends */
+            ends: components["schemas"]["CanRead"][];
+            /** Read */
+            read: components["schemas"]["ReadOut"][];
+        };
+        /**
          * BumpStop
          * @description A stop that strikes a pad: its tip and the way it points, and the pad's middle, face and footprint.
          */
@@ -3525,6 +3676,25 @@ export interface components {
              * @default null
              */
             radial_n_per_mm: number | null;
+        };
+        /**
+         * CanRead
+         * @description An end, and what can be read of it.
+         */
+        CanRead: {
+            /** Beam */
+            beam: boolean;
+            /** End */
+            end: string;
+            /** Measures */
+            measures: string[];
+            /** Name */
+            name: string;
+            /**
+             * Steered
+             * @enum {string}
+             */
+            steered: "" | "mm" | "deg";
         };
         /**
          * Car
@@ -5429,6 +5599,32 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+        };
+        /**
+         * ErrorOut
+         * @description One error that would explain what was read.
+         */
+        ErrorOut: {
+            /** Bench */
+            bench: string;
+            /**
+             * Chi2
+             * @description that it leaves
+             */
+            chi2: number;
+            /** Key */
+            key: string;
+            /**
+             * Named
+             * @description as likely as the likeliest
+             */
+            named: boolean;
+            /** Says */
+            says: string;
+            /** Sd Mm */
+            sd_mm: number;
+            /** Size Mm */
+            size_mm: number;
         };
         /**
          * Evaluation
@@ -8990,6 +9186,35 @@ export interface components {
             sd_before: number | null;
         };
         /**
+         * NextReadingOut
+         * @description A further reading that would tell the likeliest errors apart.
+         */
+        NextReadingOut: {
+            /**
+             * Expected
+             * @description what would be read, by error
+             */
+            expected: [
+                string,
+                number
+            ][];
+            /** Measure */
+            measure: string;
+            /** Risen Mm */
+            risen_mm: number;
+            /** Roll Deg */
+            roll_deg: number;
+            /** Sd */
+            sd: number;
+            /** Steer */
+            steer: number;
+            /**
+             * Tells
+             * @description errors that it tells from the likeliest
+             */
+            tells: string[];
+        };
+        /**
          * NoFileOut
          * @description A part or plate that has no file to be cut by.
          */
@@ -10818,6 +11043,61 @@ export interface components {
             length_mm: number;
             /** Lever Mm */
             lever_mm: number;
+        };
+        /**
+         * ReadOut
+         * @description All that was read of an end; of an independent one, of one wheel.
+         */
+        ReadOut: {
+            drawing: components["schemas"]["Drawing"];
+            /** End */
+            end: string;
+            /**
+             * Errors
+             * @description those as likely as the likeliest, then the next five
+             */
+            errors: components["schemas"]["ErrorOut"][];
+            /**
+             * Left Out
+             * @description what is not looked for, with the reason
+             */
+            left_out: string[];
+            /**
+             * Lost
+             * @description why nothing could be told
+             */
+            lost: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: components["schemas"]["NextReadingOut"][];
+            /** Readings */
+            readings: components["schemas"]["AngleSeenOut"][];
+            /** Says */
+            says: string;
+            /**
+             * Surveyed
+             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
+             */
+            surveyed: number;
+            /**
+             * Tape
+             * @description what no angle tells apart, and is to be measured itself
+             */
+            tape: string[];
+            /**
+             * Unseen
+             * @description what would not show in these readings
+             */
+            unseen: string[];
+            /** Verdict */
+            verdict: ("fits" | "one_error" | "cannot_tell" | "not_one_error") | null;
+            /**
+             * Wheel
+             * @description empty: of a beam, both
+             * @enum {string}
+             */
+            wheel: "left" | "right" | "";
         };
         /**
          * ReadingSeenOut
@@ -16675,6 +16955,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NumberOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_built: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_to_built: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuiltEntriesIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -5,8 +5,6 @@ export interface Station {
   name: string
   /** What one asks there. */
   asks: string
-  /** What will be there, for those that are not built yet. */
-  planned?: string
 }
 
 export const STATIONS: Station[] = [
@@ -18,5 +16,5 @@ export const STATIONS: Station[] = [
   { number: 6, path: 'brackets', name: 'Brackets', asks: 'What shape do I cut, will it tear, will the joint clear?' },
   { number: 7, path: 'jigs', name: 'Jigs', asks: 'How do I hold it true, both sides the same?' },
   { number: 8, path: 'pack', name: 'Cut & pack', asks: 'What do I buy, saw, cut and print?' },
-  { number: 9, path: 'log', name: 'Build log', asks: 'What is tacked, checked, welded, measured, signed?', planned: 'The traveller with its hold points, as-built measurements and signatures will be kept here.' },
+  { number: 9, path: 'log', name: 'Build log', asks: 'What is tacked, checked, welded, measured, signed?' },
 ] // prettier-ignore

@@ -63,5 +63,5 @@ def at_the_bench(error: Error, mm: float) -> str:
     assert error.axis
     back = TOWARD[error.axis][1 if mm > 0 else 0]
     if error.on == GROUND:
-        return f"Move its bracket {size} {back}; along its bolt a shim of {size} does it. Or measure it again and move the point in the layout."
+        return f"Move its bracket {size} {back}; where its bolt runs that way, a shim does it. Or measure it again, and move the point in the layout."
     return f"It is made so on the {plain(error.on)}: move its bracket there {size} {back}, or measure the part on the bench and move the point in the layout."

@@ -141,7 +141,7 @@ class Reconciled:
             for by in (-step, step):
                 moved = drives.copy()
                 moved[k] += by
-                ways.append(can_be_read(replace(self.side, solved=solve(system, moved))))
+                ways.append(can_be_read(replace(self.side, solved=solve(system, moved, start=self.side.solved.poses))))
             found.append({m: (ways[1][m] - ways[0][m]) / (2 * step) for m in self.base})
         return found
 
@@ -190,7 +190,8 @@ class Reconciled:
             return sds.length
         if error.kind == "heights":
             return 0.0
-        given = (sds.places or {}).get(error.name.removesuffix("_left").removesuffix("_right")) or (sds.places or {}).get(error.name)  # fmt: skip
+        places = sds.places or {}
+        given = places.get(error.name) or places.get(error.name.removesuffix("_left").removesuffix("_right"))
         return given["xyz".index(error.axis or "x")] if given else sds.place
 
     def slopes(self, readings: Sequence[tuple[int, str, float]]) -> Array:

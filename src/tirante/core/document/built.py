@@ -1,0 +1,54 @@
+"""What is kept of a car as it is built: what was read of it, and what was taken back. Entries are only added, never changed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tirante.core.document.fields import Coordinate, Document, Id, Note, Said
+from tirante.core.document.survey import SdOf, TakenBack
+
+AngleMeasure = Literal[
+    "camber_deg",
+    "toe_deg",
+    "caster_deg",
+    "kingpin_inclination_deg",
+    "pinion_deg",
+    "pinion_change_deg",
+    "axle_steer_deg",
+]
+OF_AXLE: tuple[AngleMeasure, ...] = ("pinion_deg", "pinion_change_deg", "axle_steer_deg")  # of a beam as a whole
+Angle = Annotated[float, Field(ge=-90, le=90)]
+USUAL_SD = 0.1  # deg of an inclinometer or a toe bar with a careful hand; common practice, no source
+
+
+class AngleTaken(Document):
+    """An angle read on the car, with where the wheel then stood."""
+
+    sort: Literal["angle"] = "angle"
+    id: Id
+    end: Id
+    wheel: Literal["left", "right"] = "left"
+    measure: AngleMeasure
+    deg: Angle
+    risen: Coordinate = Field(
+        default=Coordinate(mm=0.0),
+        description="mm that the wheel (of an axle its middle) stood higher than at ride height",
+    )
+    roll_deg: Angle = Field(default=0.0, description="of a beam, against the body; leaning right positive")
+    steer: Annotated[float, Field(ge=-200, le=200)] = Field(
+        default=0.0, description="mm of rack or deg of a steering arm, left positive"
+    )
+    sd: SdOf | None = Field(default=None, description="standard deviation, deg; null: usual")
+    instrument: Literal["inclinometer", "toe bar", "caster gauge", "other"] = "inclinometer"
+    who: Said = ""
+    note: Note = ""
+
+    @property
+    def deviation(self) -> float:
+        """Of the reading [deg]."""
+        return self.sd if self.sd is not None else USUAL_SD
+
+
+BuiltEntry = Annotated[AngleTaken | TakenBack, Field(discriminator="sort")]

@@ -1,0 +1,89 @@
+"""What was read of a car through the API: kept, told beside the model, never changed or lost."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+Entry = dict[str, Any]
+
+
+def angle(job: Entry, measure: str, deg: float, risen: float = 0.0, end: int = 0, **more: Any) -> Entry:
+    return {
+        "sort": "angle", "id": str(uuid.uuid4()), "end": job["design"]["ends"][end]["id"], "measure": measure, "deg": deg, "risen": {"mm": risen, "typed": None}, **more,
+    }  # fmt: skip
+
+
+def post(client: FlaskClient, job: Entry, *entries: Entry) -> Any:
+    made = [{"entry": one, "made_at": "2026-05-21T10:00:00Z"} for one in entries]
+    return client.post(f"/api/jobs/{job['job_id']}/built", json={"entries": made})
+
+
+def test_readings_are_told_beside_the_model_and_name_what_explains_them(client: FlaskClient, job: Entry) -> None:
+    empty = client.get(f"/api/jobs/{job['job_id']}/built").json
+    assert empty["read"] == []
+    assert [(one["name"], one["beam"], one["steered"]) for one in empty["ends"]] == [
+        ("Front", False, "mm"),
+        ("Rear", True, ""),
+    ]
+    assert "caster_deg" in empty["ends"][0]["measures"]
+    assert "caster_deg" not in empty["ends"][1]["measures"]
+    places = [(m, h) for h in (-50.0, 0.0, 50.0) for m in ("camber_deg", "toe_deg")]
+    first = [angle(job, m, 0.0, h) for m, h in places]
+    told = post(client, job, *first).json["read"][0]
+    model = [one["model"] for one in told["readings"]]
+    right = [{**angle(job, m, value, h), "wheel": "right"} for (m, h), value in zip(places, model, strict=True)]
+    sound = post(client, job, *right).json["read"][1]
+    assert (sound["wheel"], sound["verdict"], sound["errors"]) == ("right", "fits", [])
+    back = [{"sort": "back", "id": str(uuid.uuid4()), "entry": one["id"], "why": "to try"} for one in first]
+    # 8 mm in the tie rod turn this wheel by some 4°, wherever it stands, and nothing else
+    real = [
+        angle(job, m, value + (-4.2 if m == "toe_deg" else 0.35), h)
+        for (m, h), value in zip(places, model, strict=True)
+    ]
+    found = post(client, job, *back, *real).json["read"][0]
+    assert (found["name"], found["wheel"], found["verdict"]) == ("Front", "left", "cannot_tell")
+    named = [one for one in found["errors"] if one["named"]]
+    assert "tie rod" in [one["key"] for one in named]
+    assert named[0]["says"][0].isupper()
+    assert next(one for one in named if one["key"] == "tie rod")["bench"].startswith("Turn Front tie rod")
+    assert [one["chi2"] for one in named] == sorted(one["chi2"] for one in named)
+    assert "length of tie rod" in found["tape"]
+    assert found["unseen"]
+    assert len(found["errors"]) == len(named) + 5
+    assert [one["back"] for one in found["readings"]] == ["to try"] * 6 + [None] * 6
+    assert found["readings"][7]["explained"] == pytest.approx(found["readings"][7]["taken"]["deg"], abs=0.2)
+    assert found["drawing"]["items"]
+    inches = client.get(f"/api/jobs/{job['job_id']}/built?unit=in").json["read"][0]
+    assert all("″ (" in one["says"] for one in inches["errors"])
+    # a second time the same does no harm; another figure under its id is refused, and what was kept stays
+    assert post(client, job, real[0]).status_code == 200
+    assert post(client, job, {**real[0], "deg": 9.0}).status_code == 409
+    again = client.get(f"/api/jobs/{job['job_id']}/built").json["read"][0]["readings"]
+    assert [one["taken"]["deg"] for one in again] == [one["taken"]["deg"] for one in found["readings"]]
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"deg": 91}, "deg"), ({"measure": "cambre_deg"}, "measure"), ({"deg": "1"}, "deg"), ({"hight": 1}, "hight"), ({"sd": 0}, "sd"), ({"end": "front"}, "end")],
+)  # fmt: skip
+def test_bad_input_names_the_field_and_nothing_is_kept(
+    client: FlaskClient, job: Entry, change: Entry, field: str
+) -> None:
+    answer = post(client, job, angle(job, "camber_deg", 1.0), {**angle(job, "camber_deg", 1.0), **change})
+    assert answer.status_code == 422
+    assert any(field in one["path"] for one in answer.json["issues"])
+    assert client.get(f"/api/jobs/{job['job_id']}/built").json["read"] == []
+
+
+def test_readings_of_an_end_that_is_taken_away_are_kept_and_said(client: FlaskClient, job: Entry) -> None:
+    gone = {**angle(job, "camber_deg", 1.0), "end": str(uuid.uuid4())}
+    (found,) = post(client, job, gone).json["read"]
+    assert found["name"] == "an end that is gone"
+    assert "no end of the job" in found["lost"]
+    assert found["readings"][0]["taken"]["deg"] == 1.0
+    assert client.get("/api/jobs/none/built").status_code == 404
+    assert client.get(f"/api/jobs/{job['job_id']}/built?unit=cm").status_code == 422

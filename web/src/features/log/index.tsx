@@ -1,0 +1,112 @@
+import { Box, Typography } from '@mui/material'
+import { useState } from 'react'
+import type { BuiltEntry } from '../../api'
+import { newId } from '../../app/session'
+import { DrawingView } from '../../drawing'
+import { Busy, Empty, Fold, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
+import { Angles } from './Angles'
+import { TakeAngle } from './TakeAngle'
+import { useBuilt } from './useBuilt'
+import { WhichOne } from './WhichOne'
+
+/** Station 9: what the finished car shows, beside what the model says, and which dimension explains the difference. */
+export function LogStation() {
+  const { found, add } = useBuilt()
+  const [wanted, show] = useState('')
+  const [taking, take] = useState(false)
+  const [selected, setSelected] = useState<string[]>([])
+  const select = (ref: string) => setSelected((now) => (now.includes(ref) ? [] : [ref]))
+  const built = found.data
+  const groups = built?.read ?? []
+  const key = (one: { end: string; wheel: string }) => `${one.end}:${one.wheel}`
+  const read = groups.find((one) => key(one) === wanted) ?? groups[0]
+  const give = (entry: BuiltEntry, done: () => void) => {
+    take(true)
+    add.mutate([entry], {
+      onSuccess: (after) => {
+        const own = after.read.find((one) => one.readings.some((reading) => reading.taken.id === entry.id))
+        if (own) show(key(own))
+        done()
+      },
+    })
+  }
+  return (
+    <StationLayout
+      sheet={
+        <>
+          <SheetHead
+            title={<Typography variant="h1">As it stands</Typography>}
+            note="what the car shows, beside what the model says"
+          >
+            {read && groups.length > 1 && (
+              <Segmented
+                label="Which end"
+                value={key(read)}
+                onChange={show}
+                options={groups.map((one) => ({
+                  value: key(one),
+                  label: `${one.name}${one.wheel && `, ${one.wheel}`}`,
+                }))}
+              />
+            )}
+          </SheetHead>
+          <Box
+            tabIndex={0}
+            role="region"
+            aria-label="Angles as read and as modelled"
+            sx={{ flex: 1, minHeight: 0, overflowY: 'auto' }}
+          >
+            {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
+            {found.isPending && <Busy what="Looking for what explains the readings" />}
+            {built && !read && (
+              <Empty title="Nothing read yet">
+                {built.ends.length === 0
+                  ? 'Lay out a suspension end at station 2 first.'
+                  : 'Read camber, toe, caster or the pinion on the finished car at two heights or more, springs out and the car level on stands, and put every figure down on the right. Where the car and the model disagree, it says which length or place explains it.'}
+              </Empty>
+            )}
+            {read && (
+              <>
+                <Box sx={{ height: 470, px: 2, display: 'flex', justifyContent: 'center' }}>
+                  <DrawingView drawing={read.drawing} selected={selected} onSelect={select} />
+                </Box>
+                <Typography variant="body2" sx={{ px: 3, pb: 2, color: 'text.secondary' }}>
+                  The car stands on stands, level, with its springs out, before a wheel is lifted to be read. What is
+                  kept here is what angles were read; what was tacked, welded, measured and signed, part by part, is not
+                  kept yet.
+                </Typography>
+              </>
+            )}
+          </Box>
+        </>
+      }
+      panel={
+        <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+          {built && (
+            <>
+              <Fold title="Read an angle" open={taking || !read}>
+                <TakeAngle ends={built.ends} onTake={give} busy={add.isPending} error={add.error} />
+              </Fold>
+              {read && (
+                <Box sx={{ mt: 1.75 }}>
+                  <WhichOne read={read} />
+                </Box>
+              )}
+              {read && (
+                <Fold title="Angles read" note={`${read.readings.length} kept`}>
+                  <Angles
+                    read={read}
+                    selected={selected}
+                    onSelect={select}
+                    busy={add.isPending}
+                    onBack={(id, why) => add.mutate([{ sort: 'back', id: newId(), entry: id, why }])}
+                  />
+                </Fold>
+              )}
+            </>
+          )}
+        </Box>
+      }
+    />
+  )
+}
