@@ -87,3 +87,31 @@ def test_readings_of_an_end_that_is_taken_away_are_kept_and_said(client: FlaskCl
     assert found["readings"][0]["taken"]["deg"] == 1.0
     assert client.get("/api/jobs/none/built").status_code == 404
     assert client.get(f"/api/jobs/{job['job_id']}/built?unit=cm").status_code == 422
+
+
+def test_what_a_survey_makes_of_measures_and_lengths_is_told(client: FlaskClient, job: Entry) -> None:
+    means = f"/api/jobs/{job['job_id']}/survey/means"
+    assert client.get(means).json == {"ends": [], "lengths": []}
+    end = job["design"]["ends"][0]
+    entries = [
+        {"sort": "reading", "id": str(uuid.uuid4()), "kind": kind, "of": [f"end:{end['id']}:{name}:own"], "read": {"mm": end["end"]["points"][name][axis], "typed": None}, "sd": 9.0}
+        for name in ("tie_inner", "tie_outer") for axis, kind in enumerate(("ahead", "left", "height"))
+    ]  # fmt: skip
+    made = [{"entry": one, "made_at": "2026-05-04T10:00:00Z"} for one in entries]
+    assert client.post(f"/api/jobs/{job['job_id']}/survey", json={"entries": made}).status_code == 200
+    found = client.get(means).json
+    (left,) = found["ends"]
+    assert (left["name"], left["side"], left["counted"]) == ("Front", "left", 2)
+    assert "upper front" in left["taken_as_true"]
+    toe = next(one for one in left["measures"] if one["name"] == "toe")
+    assert toe["unit"] == "deg"
+    # some 13 mm in a rod's length, on an arm of some 120 mm
+    assert 3 < toe["sd"] < 10
+    rod = next(one for one in found["lengths"] if one["of"] == ["tie inner", "tie outer"] and one["side"] == "left")
+    assert rod["sd"] == pytest.approx(9 * 2**0.5, rel=1e-6)
+    assert rod["beyond"]
+    assert next(one for one in job["design"]["parts"] if one["id"] == rod["part_id"])["name"] == "Front tie rod"
+    right = next(one for one in found["lengths"] if one["of"] == rod["of"] and one["side"] == "right")
+    assert right["sd"] is None
+    assert right["lacking"] == ["tie inner", "tie outer"]
+    assert client.get("/api/jobs/none/survey/means").status_code == 404

@@ -55,6 +55,10 @@ def test_readings_become_a_point_a_slip_is_named_and_it_goes_into_the_layout(pag
     readings.get_by_role("button", name="It does not count").click()
     expect(readings).to_contain_text("Taken back: read 485.6. It is kept and does not count.")
     expect(said).not_to_contain_text("Does not fit")
+    # what that makes of the car: this wheel alone, by this point alone
+    makes = page.get_by_role("region", name="What that makes of the car")
+    expect(makes).to_contain_text(re.compile(r"Front, left, made to the layout: camber .* ± "))
+    expect(makes).to_contain_text("One place counts with its own uncertainty")
     # over a reload all is there
     page.reload()
     expect(row).to_contain_text("485.8 mm")

@@ -274,7 +274,7 @@ class Car:
         if the_shelf().template_of(end).axle == "beam":
             self.rows[1] = [0.0, 2.0, -2.0]
         self.rng, self.measures = rng, READ[kind]
-        self.model = model(self.end, self.rows, could_be_read(self.rows, the_shelf().template_of(end), self.end))
+        self.model = model(self.end, self.rows)
         self.taken = [(p, m, 0.1) for p in range(3) for m in self.measures]
         white = Whitened(np.zeros(len(self.taken)), self.model.covariance(self.taken, SDS))
         self.columns = white(self.model.slopes(self.taken))
@@ -313,8 +313,7 @@ class Car:
             left, right = self.rng.normal(size=(2, 3))
             track = 2 * self.end.points["wheel_centre"][1]
             rows = self.rows + np.vstack([(left + right) / 2, np.degrees((left - right) / track), np.zeros(3)])
-        there = np.hstack([rows, self.model.rows[:, 3:]])
-        found = model(self.end, rows, there[:, 3:])
+        found = model(self.end, rows)
         side = with_errors(found.side, errors)
         assert side is not None
         found.side, found.base = side, can_be_read(side)

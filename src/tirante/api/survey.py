@@ -16,6 +16,7 @@ from tirante.api.routing import operation
 from tirante.core.document.end import End
 from tirante.core.document.survey import DatumSaid, Entry, Taken
 from tirante.core.drawing.model import Drawing
+from tirante.core.job.survey_means import survey_means
 from tirante.core.job.survey_view import numbered, survey_view
 from tirante.core.job.surveyed import (
     Place,
@@ -26,6 +27,7 @@ from tirante.core.job.surveyed import (
     left_against_right,
     surveyed,
 )
+from tirante.core.job.which_view import words
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
@@ -136,6 +138,49 @@ class SurveyOut(BaseModel):
     drawing: Drawing
 
 
+class MeasureKnownOut(BaseModel):
+    """A measure at ride height, and how surely the survey lets it be known."""
+
+    name: str
+    value: float
+    sd: float
+    unit: Literal["deg", "mm"]
+
+
+class EndKnownOut(BaseModel):
+    """An end, of an independent one a wheel, by the survey."""
+
+    end: str
+    name: str
+    side: Literal["left", "right", ""]
+    measures: list[MeasureKnownOut]
+    counted: int = Field(description="places whose uncertainty counts")
+    taken_as_true: list[str] = Field(description="places that are not surveyed")
+
+
+class LengthKnownOut(BaseModel):
+    """A length that is made after the layout, and how surely the survey lets it be known [mm]."""
+
+    end: str
+    part: str
+    of: tuple[str, str]
+    side: Literal["left", "right", ""]
+    mm: float
+    sd: float | None = Field(description="null: one of its points is not surveyed")
+    lacking: list[str]
+    part_id: str | None
+    shorter: float | None = Field(description="what its adjuster takes up; null: nothing does")
+    longer: float | None
+    beyond: bool = Field(description="less certain, at 95 %, than what can be taken up")
+
+
+class MeansOut(BaseModel):
+    """What the uncertainty of a survey means for the car."""
+
+    ends: list[EndKnownOut]
+    lengths: list[LengthKnownOut]
+
+
 class EntryIn(BaseModel):
     """An entry with when it was made, at the car."""
 
@@ -155,6 +200,32 @@ class EntriesIn(BaseModel):
 def get_survey(job_id: str) -> SurveyOut:
     """The readings of a job, adjusted."""
     return _answer(job_id)
+
+
+@operation(blueprint, "GET", "/api/jobs/<job_id>/survey/means", answer=MeansOut)
+def get_means(job_id: str) -> MeansOut:
+    """How surely measures and lengths of parts are known by the survey of a job."""
+    with services().database.transaction() as connection:
+        draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
+    job = worked(draft.design)
+    with services().gate_of(job).enter():
+        ends, lengths = survey_means(job, surveyed(ends_of(job), [one.entry for one in kept]))
+    return MeansOut(
+        ends=[
+            EndKnownOut(
+                end=one.end_id, name=job.end_name(one.end_id), side=one.side, counted=one.counted, taken_as_true=[name.replace("_", " ") for name in one.taken_as_true],
+                measures=[MeasureKnownOut(name=words(m.name), value=m.value, sd=m.sd, unit="mm" if m.name.endswith("_mm") else "deg") for m in one.measures],
+            )
+            for one in ends
+        ],
+        lengths=[
+            LengthKnownOut(
+                end=one.end_id, part=one.part, of=(one.a.replace("_", " "), one.b.replace("_", " ")), side=one.side, mm=one.mm, sd=one.sd, lacking=[name.replace("_", " ") for name in one.lacking],
+                part_id=one.part_id, shorter=one.shorter, longer=one.longer, beyond=one.beyond,
+            )
+            for one in lengths
+        ],
+    )  # fmt: skip
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/survey", body=EntriesIn, answer=SurveyOut, query={"unit": "string"})

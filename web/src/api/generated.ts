@@ -1097,6 +1097,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/survey/means": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How surely measures and lengths of parts are known by the survey of a job. */
+        get: operations["get_means"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ticks": {
         parameters: {
             query?: never;
@@ -5438,6 +5455,33 @@ export interface components {
             template: components["schemas"]["TemplateOut"];
         };
         /**
+         * EndKnownOut
+         * @description An end, of an independent one a wheel, by the survey.
+         */
+        EndKnownOut: {
+            /**
+             * Counted
+             * @description places whose uncertainty counts
+             */
+            counted: number;
+            /** End */
+            end: string;
+            /** Measures */
+            measures: components["schemas"]["MeasureKnownOut"][];
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "";
+            /**
+             * Taken As True
+             * @description places that are not surveyed
+             */
+            taken_as_true: string[];
+        };
+        /**
          * EndLeftOut
          * @description A threaded end at one end of the range [mm].
          */
@@ -8329,6 +8373,49 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * LengthKnownOut
+         * @description A length that is made after the layout, and how surely the survey lets it be known [mm].
+         */
+        LengthKnownOut: {
+            /**
+             * Beyond
+             * @description less certain, at 95 %, than what can be taken up
+             */
+            beyond: boolean;
+            /** End */
+            end: string;
+            /** Lacking */
+            lacking: string[];
+            /** Longer */
+            longer: number | null;
+            /** Mm */
+            mm: number;
+            /** Of */
+            of: [
+                string,
+                string
+            ];
+            /** Part */
+            part: string;
+            /** Part Id */
+            part_id: string | null;
+            /**
+             * Sd
+             * @description null: one of its points is not surveyed
+             */
+            sd: number | null;
+            /**
+             * Shorter
+             * @description what its adjuster takes up; null: nothing does
+             */
+            shorter: number | null;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "";
+        };
+        /**
          * LengthOut
          * @description What it means.
          */
@@ -8810,6 +8897,33 @@ export interface components {
             checks: {
                 [key: string]: string;
             };
+        };
+        /**
+         * MeansOut
+         * @description What the uncertainty of a survey means for the car.
+         */
+        MeansOut: {
+            /** Ends */
+            ends: components["schemas"]["EndKnownOut"][];
+            /** Lengths */
+            lengths: components["schemas"]["LengthKnownOut"][];
+        };
+        /**
+         * MeasureKnownOut
+         * @description A measure at ride height, and how surely the survey lets it be known.
+         */
+        MeasureKnownOut: {
+            /** Name */
+            name: string;
+            /** Sd */
+            sd: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "deg" | "mm";
+            /** Value */
+            value: number;
         };
         /**
          * MemberJigIn
@@ -17834,6 +17948,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_means: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeansOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

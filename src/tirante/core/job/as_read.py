@@ -13,6 +13,7 @@ from tirante.core.document.built import OF_AXLE, AngleTaken, BuiltEntry
 from tirante.core.document.survey import TakenBack
 from tirante.core.errors import TiranteError
 from tirante.core.job.alignment import adjusters_of
+from tirante.core.job.survey_means import named_places
 from tirante.core.job.surveyed import Surveyed
 from tirante.core.job.worked import Worked
 from tirante.core.parts.adjusters import JobAdjuster, ends_at
@@ -178,16 +179,12 @@ def _sure(job: Worked, end_id: str, wheel: str, survey: Surveyed) -> dict[str, T
     """How surely the survey knows an end's points, as they are called in its mechanism: on a beam with their side."""
     if survey.found is None:
         return {}
-    beam = job.template(end_id).axle == "beam"
     out: dict[str, Triple] = {}
-    for name, at in job.ends[end_id].points.items():
-        for side in ("left", "right") if beam else (wheel,):
-            own = side == "left" if at[1] > 0 else side == "right"
-            key = f"end:{end_id}:{name}:{'own' if own or abs(at[1]) < 1 else 'mirror'}"
-            if key in survey.found.names:
-                x, y, z = (float(v) for v in survey.found.sd(key))
-                if all(isfinite(v) for v in (x, y, z)):
-                    out[f"{name}_{side}" if beam and abs(at[1]) >= 1 else name] = (x, y, z)
+    for name, key in named_places(job, end_id, "right" if wheel == "right" else "left"):
+        if key in survey.found.names:
+            x, y, z = (float(v) for v in survey.found.sd(key))
+            if all(isfinite(v) for v in (x, y, z)):
+                out[name] = (x, y, z)
     return out
 
 

@@ -102,6 +102,20 @@ def places(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> tup
     return tuple(found)
 
 
+def place_key(end_id: str, end: End, point: str, side: str) -> str:
+    """The key of an end's point on a side of the car, among `places`.
+
+    Args:
+        end_id: of the end.
+        end: as it stands.
+        point: of it.
+        side: left or right; what stands in the middle has no twin.
+    """
+    y = float(end.points[point][1])
+    own = abs(y) <= MIDDLE or (y > 0) == (side == "left")
+    return f"end:{end_id}:{point}:{'own' if own else 'mirror'}"
+
+
 def _side(at: tuple[float, float, float]) -> str:
     return "left" if at[1] > 0 else "right"
 

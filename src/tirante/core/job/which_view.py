@@ -162,4 +162,4 @@ def words(name: str) -> str:
     Args:
         name: as the mechanism calls it.
     """
-    return name.removesuffix("_deg").replace("_", " ")
+    return name.removesuffix("_deg").removesuffix("_mm").replace("_", " ")

@@ -9,6 +9,7 @@ import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
 import { ChangesList, IssueDialog, useChanges } from '../history'
 import { cell } from './cell'
+import { LessCertain } from './LessCertain'
 import { PlateTable } from './PlateTable'
 import { Kept } from './Kept'
 import { Order } from './Order'
@@ -48,6 +49,7 @@ export function PackStation() {
                 Left out of this list: <Told>{list.left_out.map((one) => `${one.name} (${one.why})`).join('; ')}</Told>.
               </Alert>
             )}
+            <LessCertain />
             <Changed />
             {list && list.pieces.length > 0 && <Saw scroll={scroll} />}
             {list && list.pieces.length > 0 && <Sticks />}

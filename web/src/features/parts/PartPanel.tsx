@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query'
 import { answer, api, withoutPart, type AnyPart } from '../../api'
 import { useKinds, usePart } from '../../app/session'
 import { Busy, Problem, Section, Segmented, TextRow } from '../../ui'
+import { BySurvey } from './BySurvey'
 import { Fields } from './Fields'
 import { PartHeldBy, StandsOnPart } from './HeldBy'
 
@@ -49,6 +50,7 @@ export function PartPanel({ part, field, onRemoved }: Props) {
         />
       </Section>
       <Fields part={part} kind={kind} />
+      <BySurvey partId={part.id} />
       <PartHeldBy partId={part.id} />
       <StandsOnPart partId={part.id} />
       <Section title="Note">

@@ -6,6 +6,7 @@ import { DrawingView } from '../../drawing'
 import { Busy, Empty, Fold, Problem, SheetHead, StationLayout } from '../../ui'
 import { Doubts } from './Doubts'
 import { Marks } from './Marks'
+import { Means } from './Means'
 import { Points } from './Points'
 import { Readings } from './Readings'
 import { TakeReading } from './TakeReading'
@@ -46,6 +47,7 @@ export function SurveyStation() {
                   <DrawingView drawing={survey.drawing} selected={selected} onSelect={select} />
                 </Box>
                 <Points survey={survey} selected={selected} onSelect={select} />
+                <Means survey={survey} />
               </>
             )}
           </Box>
