@@ -27,7 +27,7 @@ Array = NDArray[np.float64]
 Respond = Callable[[int, float], Array | None]
 LEVEL = 0.05  # of accusing what is sound
 ALIKE = float(chdtri(1, LEVEL))  # 3.84: what is nearer than this in χ² is not told apart
-FITTED = 15.0  # of χ² from the best by slopes, within which an error is followed by its curved response too
+FITTED = 8.0  # of χ² from the best by slopes, within which an error is followed by its curved response too
 ROUNDS = 3
 
 Verdict = Literal["fits", "one_error", "cannot_tell", "not_one_error"]
