@@ -72,6 +72,23 @@ def test_readings_become_a_point_a_slip_is_named_and_it_goes_into_the_layout(pag
     expect(row).to_contain_text("+2.5 mm", timeout=20_000)
     # the drawing shows it; picking the row marks it there
     expect(page.locator("[data-drawing=survey]")).to_be_visible()
+    # over a bolt's head of 30 mm it is half of that too high, and counts to its centre
+    form = page.get_by_role("region", name="Take a reading")
+    form.get_by_label("What is read").click()
+    page.get_by_role("option", name="height over the floor", exact=True).click()
+    form.get_by_role("combobox", name="Of, touched").click()
+    page.get_by_role("option", name="to its far side").click()
+    field = form.get_by_label("Of", exact=True)
+    field.fill(point)
+    page.get_by_role("option", name=point, exact=True).click()
+    form.get_by_label("⌀ of the hole, head or tube").fill("30")
+    form.get_by_label("Read", exact=True).fill("501")
+    page.keyboard.press("Enter")
+    form.get_by_role("button", name="Put it down").click()
+    page.get_by_role("button", name="Readings", exact=False).filter(has_text="6 kept").click()
+    last = page.get_by_role("list", name="Readings, the latest first").get_by_role("listitem").first
+    expect(last).to_contain_text("486.0 mm")
+    expect(last).to_contain_text("⌀ 30.0 mm at its far side")
 
 
 def test_the_demo_s_survey_has_one_slip_and_says_where(page: Page, address: str) -> None:

@@ -79,7 +79,7 @@ class Entries(Generic[E]):
                 cursor.execute(self._add, (one.entry.id, job_id, one.entry.sort, body, one.made_at, now))
                 cursor.execute(self._one, (one.entry.id,))
                 row = cursor.fetchone()
-                if row is None or (row["job_id"], row["body"]) != (job_id, body):
+                if row is None or (row["job_id"], self.read(row["body"])) != (job_id, one.entry):
                     raise Taken(one.entry.id)
 
     def read(self, body: str | bytes) -> E:

@@ -14268,6 +14268,12 @@ export interface components {
              */
             sort: "reading";
             /**
+             * Touched
+             * @description of each feature that was not read to its centre, in their order; of a tube’s axis the tube
+             * @default []
+             */
+            touched: components["schemas"]["Touched"][];
+            /**
              * Unit
              * @description that it was typed in
              * @default mm
@@ -14610,6 +14616,23 @@ export interface components {
         TicksOut: {
             /** Kept */
             kept: number;
+        };
+        /**
+         * Touched
+         * @description Where a round feature was touched: a hole’s or a bolt head’s edge, a tube’s surface. Its near side is the one nearer to where the reading begins.
+         */
+        Touched: {
+            /**
+             * At
+             * @default centre
+             * @enum {string}
+             */
+            at: "centre" | "near side" | "far side";
+            /**
+             * @description of the round, with what was typed
+             * @default null
+             */
+            diameter: components["schemas"]["Coordinate"] | null;
         };
         /**
          * TravelBox

@@ -39,6 +39,31 @@ class Added(Document):
     mm: Signed
 
 
+Side = Literal["centre", "near side", "far side"]
+# how many features a reading may touch beside their centres: of a distance both, of a height or an offset the one, of a tube’s axis the tube
+TOUCHED: dict[ReadingKind, int] = {"distance": 2, "height": 1, "left": 1, "ahead": 1, "tube": 1, "face": 1}
+
+
+class Touched(Document):
+    """Where a round feature was touched: a hole’s or a bolt head’s edge, a tube’s surface. Its near side is the one nearer to what it is measured from."""
+
+    at: Side = "centre"
+    diameter: Coordinate | None = Field(default=None, description="of the round, with what was typed")
+
+    @model_validator(mode="after")
+    def _whole(self) -> Touched:
+        if self.at != "centre" and (self.diameter is None or self.diameter.mm <= 0):
+            raise ValueError("diameter: give the diameter of what was touched at its side")
+        return self
+
+    @property
+    def mm(self) -> float:
+        """What it adds to the figure, so that it counts to the centre [mm]."""
+        if self.at == "centre" or self.diameter is None:
+            return 0.0
+        return self.diameter.mm / 2 if self.at == "near side" else -self.diameter.mm / 2
+
+
 class Taken(Document):
     """A reading as it was taken."""
 
@@ -50,6 +75,10 @@ class Taken(Document):
     unit: Literal["mm", "in"] = Field(default="mm", description="that it was typed in")
     deg: Annotated[float, Field(ge=-360, le=360)] | None = Field(default=None, description="of an angle")
     added: Annotated[tuple[Added, ...], Field(max_length=6, strict=False)] = ()
+    touched: Annotated[tuple[Touched, ...], Field(max_length=2, strict=False)] = Field(
+        default=(),
+        description="of each feature that was not read to its centre, in their order; of a tube’s axis the tube",
+    )
     instrument: Instrument = "tape"
     sd: SdOf | None = Field(default=None, description="standard deviation, mm or deg; null: usual for the instrument")
     set_up: Said = Field(default="", description="readings of one thing in one set-up share its error")
@@ -68,6 +97,8 @@ class Taken(Document):
             raise ValueError("deg: give the angle that was read")
         if self.kind not in ANGLES and self.read is None:
             raise ValueError("read: give the length that was read")
+        if len(self.touched) > TOUCHED.get(self.kind, 0):
+            raise ValueError("touched: a reading of this kind touches no more than that; leave it out")
         if self.kind in ("distance", "tube") and self.mm <= 0:
             raise ValueError("read: a distance is more than nothing, with what is added to it")
         return self
@@ -75,7 +106,19 @@ class Taken(Document):
     @property
     def mm(self) -> float:
         """A length as it counts [mm]: as read, and what is added."""
-        return (self.read.mm if self.read else 0.0) + sum(one.mm for one in self.added)
+        return (self.read.mm if self.read else 0.0) + sum(self.all_added.values())
+
+    @property
+    def all_added(self) -> dict[str, float]:
+        """What is added to the figure, each in words [mm]: what was said, and the half of what was touched at its side."""
+        found: dict[str, float] = {}
+        for what, mm in [
+            *((one.what, one.mm) for one in self.added),
+            *((f"half of the {('first', 'second')[i]} round, touched at its {one.at}" if len(self.touched) > 1 else f"half of the round, touched at its {one.at}", one.mm)
+              for i, one in enumerate(self.touched) if one.at != "centre"),
+        ]:  # fmt: skip
+            found[what] = found.get(what, 0.0) + mm
+        return found
 
     @property
     def deviation(self) -> float:

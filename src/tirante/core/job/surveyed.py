@@ -227,9 +227,7 @@ def _slips(taken: Taken, suspect: Suspect) -> tuple[Slip, ...]:
     figure = taken.read.typed if taken.read and taken.read.typed else ""
     typed = figure.removesuffix("in").removesuffix("mm").rstrip('"″ ') or f"{taken.read.mm if taken.read else 0:g}"
     # what was added counts already; what may have been forgotten is not known, so only what was added is tried
-    return slips(
-        taken.mm, suspect.expected, suspect.off_sd, typed, taken.unit, {one.what: one.mm for one in taken.added}
-    )
+    return slips(taken.mm, suspect.expected, suspect.off_sd, typed, taken.unit, taken.all_added)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

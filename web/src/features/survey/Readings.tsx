@@ -45,6 +45,11 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
               how={[
                 taken.read?.typed && `typed “${taken.read.typed}”`,
                 ...taken.added.map((one) => `${one.what} ${figure(reading, one.mm)}`),
+                ...taken.touched.flatMap((one) =>
+                  one.at === 'centre' || !one.diameter
+                    ? []
+                    : [`⌀ ${figure(reading, one.diameter.mm)} at its ${one.at}`],
+                ),
                 `${taken.instrument} ± ${figure(reading, reading.sd, true)}`,
                 taken.who,
                 new Date(reading.made_at).toLocaleString(),

@@ -4,7 +4,7 @@ import type { LengthValue, SurveyEntry, SurveyOut, TakenReading } from '../../ap
 import { newId } from '../../app/session'
 import { LengthField, NumberField, useUnits } from '../../quantity'
 import { Choice, Fold, Pick, Problem, TextRow } from '../../ui'
-import { INSTRUMENTS, KINDS, isAngle, kindOf } from './kinds'
+import { INSTRUMENTS, KINDS, SIDES, isAngle, kindOf, touches } from './kinds'
 
 interface Props {
   places: SurveyOut['places']
@@ -22,6 +22,9 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
   const [deg, setDeg] = useState<number | null>(null)
   const [added, setAdded] = useState<LengthValue | null>(null)
   const [why, setWhy] = useState('')
+  const [sides, setSides] = useState<(typeof SIDES)[number]['value'][]>(['centre', 'centre'])
+  const [rounds, setRounds] = useState<(LengthValue | null)[]>([null, null])
+  const [shims, setShims] = useState<LengthValue | null>(null)
   const [instrument, setInstrument] = useState<TakenReading['instrument']>('tape')
   const [sd, setSd] = useState<number | null>(null)
   const [setUp, setSetUp] = useState('')
@@ -31,18 +34,31 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
   const options = places.map((place) => ({ key: place.key, label: place.name }))
   const named = of.slice(0, chosen.of.length)
   const figure = angle ? deg !== null : read !== null
+  const touched = touches(kind)
+  const unknown = touched.findIndex((_, i) => sides[i] !== 'centre' && !rounds[i])
   const lacks = named.includes(null)
     ? 'what it is of'
     : figure
       ? added && !why
         ? 'what is added'
-        : null
+        : unknown >= 0
+          ? 'the diameter that was touched'
+          : kind === 'face' && !shims
+            ? 'shims in the jig, 0 where there are none'
+            : null
       : 'the figure'
   const take = () =>
     onTake(
       {
         sort: 'reading', id: newId(), kind, of: named.filter((one) => one !== null), read: angle ? null : read, unit, deg: angle ? deg : null,
-        added: added && !angle ? [{ what: why, mm: added.mm }] : [], instrument, sd, set_up: setUp, who, note: '',
+        added: [
+          ...(added && !angle ? [{ what: why, mm: added.mm }] : []),
+          ...(kind === 'face' && shims?.mm ? [{ what: 'shims in the jig', mm: -shims.mm }] : []),
+        ],
+        touched: touched.some((_, i) => sides[i] !== 'centre')
+          ? touched.map((_, i) => ({ at: sides[i] ?? 'centre', diameter: sides[i] === 'centre' ? null : (rounds[i] ?? null) }))
+          : [],
+        instrument, sd, set_up: setUp, who, note: '',
       }, // prettier-ignore
       () => {
         setRead(null)
@@ -72,6 +88,29 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
           onChange={(key) => setOf(of.map((one, j) => (i === j ? key : one)))}
         />
       ))}
+      {touched.map((label, i) => (
+        <Box key={label}>
+          <Pick
+            label={`${label}, touched`}
+            value={sides[i] ?? 'centre'}
+            options={SIDES}
+            onChange={(side) =>
+              setSides(sides.map((one, j) => (i === j ? (side as (typeof SIDES)[number]['value']) : one)))
+            }
+          />
+          {sides[i] !== 'centre' && (
+            <LengthField
+              label="⌀ of the hole, head or tube"
+              value={rounds[i] ?? null}
+              optional
+              onChange={(value) => setRounds(rounds.map((one, j) => (i === j ? value : one)))}
+            />
+          )}
+        </Box>
+      ))}
+      {kind === 'face' && (
+        <LengthField label="Shims in the jig" value={shims} optional placeholder="0 = none" onChange={setShims} />
+      )}
       {angle ? (
         <NumberField label="Read" value={deg} unit="°" min={-360} max={360} optional onChange={setDeg} />
       ) : (
@@ -85,7 +124,7 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
       />
       <Fold
         title="More of it"
-        note={[added && why, who, setUp].filter(Boolean).join(', ') || 'radius, shim, who, set-up'}
+        note={[added && why, who, setUp].filter(Boolean).join(', ') || 'something added, who, set-up'}
       >
         {!angle && (
           <>

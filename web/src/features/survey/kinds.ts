@@ -4,7 +4,7 @@ type Kind = TakenReading['kind']
 
 /** What can be read, in words; of which places; with what by habit. */
 export const KINDS: { value: Kind; label: string; of: string[]; with: TakenReading['instrument']; note: string }[] = [
-  { value: 'distance', label: 'distance between two', of: ['From', 'To'], with: 'tape', note: 'Centre to centre. Outside of one hole to inside of an equal one is centre to centre as it stands; else add or take off half of both holes below.' },
+  { value: 'distance', label: 'distance between two', of: ['From', 'To'], with: 'tape', note: 'Where holes, bolt heads or tubes were touched at a side, say so: half of them is taken into account.' },
   { value: 'height', label: 'height over the floor', of: ['Of'], with: 'square', note: 'From the datum’s floor up.' },
   { value: 'left', label: 'offset from the centre line', of: ['Of'], with: 'square', note: 'To the left positive; to the right negative.' },
   { value: 'ahead', label: 'offset from the cross line', of: ['Of'], with: 'square', note: 'Ahead positive; behind negative.' },
@@ -12,8 +12,8 @@ export const KINDS: { value: Kind; label: string; of: string[]; with: TakenReadi
   { value: 'side', label: 'angle in the side view', of: ['From', 'To'], with: 'inclinometer', note: 'From straight ahead, up positive: 90 is straight up, more leans back.' },
   { value: 'top', label: 'angle from above', of: ['From', 'To'], with: 'other', note: 'From straight ahead, to the left positive.' },
   { value: 'front', label: 'angle seen from ahead or behind', of: ['From', 'To'], with: 'inclinometer', note: 'From straight left, up positive.' },
-  { value: 'tube', label: 'distance to a tube’s axis', of: ['Of', 'Tube, one place', 'Tube, other place'], with: 'rule', note: 'To its surface: add its radius below.' },
-  { value: 'face', label: 'offset from a flat face', of: ['Of', 'Face, its middle', 'Straight out of it'], with: 'rule', note: 'A hub’s face; shims between face and jig are taken off below.' },
+  { value: 'tube', label: 'distance to a tube’s axis', of: ['Of', 'Tube, one place', 'Tube, other place'], with: 'rule', note: 'Say where the tube was touched: half of it is taken into account.' },
+  { value: 'face', label: 'offset from a flat face', of: ['Of', 'Face, its middle', 'Straight out of it'], with: 'rule', note: 'A hub’s face. Shims left between face and jig count in the figure, and are taken off.' },
 ] // prettier-ignore
 
 export const INSTRUMENTS: TakenReading['instrument'][] = [
@@ -22,3 +22,18 @@ export const INSTRUMENTS: TakenReading['instrument'][] = [
 
 export const isAngle = (kind: Kind) => ['level', 'side', 'top', 'front'].includes(kind)
 export const kindOf = (kind: Kind) => KINDS.find((one) => one.value === kind) ?? KINDS[0]!
+
+/** Where a round was touched, in words; as many of a reading’s features as may be. */
+export const SIDES: { value: 'centre' | 'near side' | 'far side'; label: string }[] = [
+  { value: 'centre', label: 'to its centre' },
+  { value: 'near side', label: 'to its side nearer to the other end' },
+  { value: 'far side', label: 'to its far side' },
+]
+export const touches = (kind: Kind) =>
+  kind === 'distance'
+    ? ['From', 'To']
+    : ['height', 'left', 'ahead'].includes(kind)
+      ? ['Of']
+      : kind === 'tube'
+        ? ['Tube']
+        : []
