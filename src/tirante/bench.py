@@ -213,6 +213,37 @@ def _shop_times() -> str:
     )
 
 
+def _as_built() -> tuple[tuple[str, float], str]:
+    """Slopes of all errors of an end by one step each against solving each; how long a net and a reconciliation take, in words."""
+    import numpy as np
+
+    from tirante.calc import calculate
+    from tirante.calc.registry import TOPICS
+    from tirante.core.suspension.cycle import solved_cycle
+    from tirante.core.suspension.one_error import errors_of, nudged, with_errors
+
+    template, end = _end("four-links-watts-axle")
+    side = solved_cycle(template, end, np.array([[-50.0, 0.0, 50.0], [0.0] * 3, [0.0] * 3])).left
+    errors = errors_of(side.assembled).errors
+    once = _best(lambda: nudged(side, errors, 0.05))
+    each = _best(lambda: [with_errors(side, {error: 0.05}) for error in errors])
+    rng = np.random.default_rng(1)
+    places = {f"p{i}": rng.uniform(0, 2000, 3) for i in range(25)}
+    names = list(places)
+    pairs = [tuple(rng.choice(names, 2, replace=False)) for _ in range(75)]
+    data = {
+        "datum": {name: places[name].tolist() for name in names[:4]}, "approximate": {name: places[name].tolist() for name in names[4:]},
+        "distances": [[a, b, float(np.linalg.norm(places[a] - places[b]) + rng.normal()), 1.0] for a, b in pairs],
+        "offsets": [[name, "xyz"[axis], float(places[name][axis] + rng.normal() * 1.5), 1.5] for name in names for axis in range(3)],
+    }  # fmt: skip
+    net = _best(lambda: calculate("survey", data, working=False))
+    which = _best(lambda: calculate("reconcile", TOPICS["reconcile"].example, working=False))
+    return (
+        (f"slopes by {len(errors)} errors of a beam by one step each, against solving each", each / once),
+        f"150 readings on 25 points adjusted and all looked at: {net:.2f} s; which dimension, nine readings: {which:.2f} s",
+    )
+
+
 def run_bench() -> int:
     """Print the table."""
     from tirante.core.parts.around import seen_between
@@ -248,6 +279,8 @@ def run_bench() -> int:
     ]
     rows += cycle_rows()
     rows += load_rows()
+    built, said = _as_built()
+    rows.append(built)
     print("How many times as fast (this machine, this run):")
     for name, ratio in rows:
         print(f"  {ratio:8.1f} ×  {name}")
@@ -260,6 +293,7 @@ def run_bench() -> int:
         f"  every moving member of three cars, {count} of them, made and those of the jobs judged: {seconds:.2f} s, {seconds / 3:.2f} s a car"
     )
     print(f"  {_shop_times()}")
+    print(f"  {said}")
     looked, least = _room_seconds()
     print(f"  the room round {looked} brackets over the whole box of their ends: {least:.2f} s each")
     print(f"  sizing one link: {search:.2f} s; one link worked out: {fresh / max(1, len(links)) * 1000:.1f} ms")
