@@ -14619,7 +14619,7 @@ export interface components {
         };
         /**
          * Touched
-         * @description Where a round feature was touched: a hole’s or a bolt head’s edge, a tube’s surface. Its near side is the one nearer to where the reading begins.
+         * @description Where a round feature was touched: a hole’s or a bolt head’s edge, a tube’s surface. Its near side is the one nearer to what it is measured from.
          */
         Touched: {
             /**
