@@ -89,6 +89,13 @@ def test_readings_become_a_point_a_slip_is_named_and_it_goes_into_the_layout(pag
     last = page.get_by_role("list", name="Readings, the latest first").get_by_role("listitem").first
     expect(last).to_contain_text("486.0 mm")
     expect(last).to_contain_text("⌀ 30.0 mm at its far side")
+    # the floor under the wheels: 12 mm higher under both left ones leans the car to the right
+    page.get_by_role("button", name="Marks and datum", exact=False).click()
+    for label, mm in (("front, left", "12"), ("front, right", "0"), ("rear, left", "12"), ("rear, right", "0")):
+        page.get_by_label(label, exact=True).fill(mm)
+        page.keyboard.press("Enter")
+    page.get_by_role("button", name="Keep these heights").click()
+    expect(page.get_by_text("up to the left; 0 inclinometer readings count without that.")).to_be_visible()
 
 
 def test_the_demo_s_survey_has_one_slip_and_says_where(page: Page, address: str) -> None:

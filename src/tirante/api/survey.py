@@ -31,6 +31,7 @@ from tirante.core.job.which_view import words
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
+from tirante.core.survey.floor import lean
 from tirante.core.survey.readings import Distance, Kind, Offset
 from tirante.storage import drafts, entries
 
@@ -69,6 +70,7 @@ class ReadingSeenOut(BaseModel):
     normalised: float | None = Field(description="null: nothing checks it")
     expected: float | None = Field(description="of one that does not fit: what all others say")
     expected_sd: float | None = Field(description="how surely they say it")
+    leaned: float = Field(description="deg of the floor’s lean, taken out of it")
     slips: list[SlipOut]
     twins: list[str] = Field(description="ids of readings that it cannot be told from")
 
@@ -118,11 +120,21 @@ class IntoEndOut(BaseModel):
     right_points: dict[str, tuple[float, float, float]] = Field(description="of points unpaired on purpose")
 
 
+class FloorOut(BaseModel):
+    """How the floor leans, by its heights under the wheels."""
+
+    ahead_deg: float = Field(description="rising ahead positive: a car on it stands nose up")
+    left_deg: float = Field(description="rising to the left positive: a car on it leans right")
+    warp_mm: float = Field(description="by how much it lies off its plane under a wheel, at most")
+    levelled: int = Field(description="readings that its lean is taken out of")
+
+
 class SurveyOut(BaseModel):
     """All of a survey."""
 
     places: list[PlaceOut]
     datum: DatumSaid | None
+    floor: FloorOut | None
     readings: list[ReadingSeenOut]
     points: list[FoundPoint]
     dof: int
@@ -284,7 +296,7 @@ def _answer(job_id: str) -> SurveyOut:
     near = {one.key: one for one in found.places}
     good = found.found
     return SurveyOut(
-        places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum,
+        places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum, floor=FloorOut(ahead_deg=lean(found.floor.ahead), left_deg=lean(found.floor.left), warp_mm=found.floor.warp, levelled=found.levelled) if found.floor else None,
         readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z") for one in found.readings],
         points=[_point(found, near[key], number) for key, number in numbers.items()], dof=good.dof if good else 0, s0=good.s0 if good else 0.0,
         critical=good.critical if good and isfinite(good.critical) else None, fits=good.fits if good else None, more=found.more, lost=found.lost,
@@ -335,10 +347,10 @@ def _reading(one: ReadingSeen, made_at: str) -> ReadingSeenOut:
     taken = one.taken
     found, suspect = one.checked, one.suspect
     return ReadingSeenOut(
-        taken=taken, made_at=made_at, counts=taken.deg if taken.deg is not None else taken.mm, sd=taken.deviation, back=one.back.why if one.back else None, lost=one.lost,
+        taken=taken, made_at=made_at, counts=taken.deg - one.leaned if taken.deg is not None else taken.mm, sd=taken.deviation, back=one.back.why if one.back else None, lost=one.lost,
         residual=in_degrees(taken, found.residual) if found else None, redundancy=found.redundancy if found else None, normalised=found.normalised if found else None,
         expected=in_degrees(taken, suspect.expected) if suspect else None, expected_sd=in_degrees(taken, suspect.expected_sd) if suspect else None,
-        slips=[SlipOut(what=slip.what, would_be=in_degrees(taken, slip.would_be)) for slip in one.slips[:4]], twins=list(one.twins),
+        leaned=one.leaned, slips=[SlipOut(what=slip.what, would_be=in_degrees(taken, slip.would_be)) for slip in one.slips[:4]], twins=list(one.twins),
     )  # fmt: skip
 
 

@@ -5637,7 +5637,7 @@ export interface components {
          */
         EntryIn: {
             /** Entry */
-            entry: components["schemas"]["Taken"] | components["schemas"]["SurveyMark"] | components["schemas"]["TakenBack"] | components["schemas"]["DatumSaid"];
+            entry: components["schemas"]["Taken"] | components["schemas"]["SurveyMark"] | components["schemas"]["TakenBack"] | components["schemas"]["DatumSaid"] | components["schemas"]["FloorHeights"];
             /**
              * Made At
              * Format: date-time
@@ -6211,6 +6211,52 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * FloorHeights
+         * @description Heights of the floor under the four wheels, by a level: tilt is taken out of what inclinometers read, warp is told. The latest stands.
+         */
+        FloorHeights: {
+            front_left: components["schemas"]["Coordinate"];
+            front_right: components["schemas"]["Coordinate"];
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            rear_left: components["schemas"]["Coordinate"];
+            rear_right: components["schemas"]["Coordinate"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "floor";
+        };
+        /**
+         * FloorOut
+         * @description How the floor leans, by its heights under the wheels.
+         */
+        FloorOut: {
+            /**
+             * Ahead Deg
+             * @description rising ahead positive: a car on it stands nose up
+             */
+            ahead_deg: number;
+            /**
+             * Left Deg
+             * @description rising to the left positive: a car on it leans right
+             */
+            left_deg: number;
+            /**
+             * Levelled
+             * @description readings that its lean is taken out of
+             */
+            levelled: number;
+            /**
+             * Warp Mm
+             * @description by how much it lies off its plane under a wheel, at most
+             */
+            warp_mm: number;
         };
         /**
          * FoldedOwn
@@ -11239,6 +11285,11 @@ export interface components {
              */
             expected_sd: number | null;
             /**
+             * Leaned
+             * @description deg of the floor’s lean, taken out of it
+             */
+            leaned: number;
+            /**
              * Lost
              * @description why it could not be used
              */
@@ -13993,6 +14044,7 @@ export interface components {
              * @description the global test of what fits; null: nothing checks anything
              */
             fits: boolean | null;
+            floor: components["schemas"]["FloorOut"] | null;
             /**
              * Layout
              * @description by end, what the measured points are in the layout

@@ -158,4 +158,15 @@ class DatumSaid(Document):
     stands: Said = Field(default="", description="on its wheels or on stands, at what ride height")
 
 
-Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid, Field(discriminator="sort")]
+class FloorHeights(Document):
+    """Heights of the floor under the four wheels, by a level: tilt is taken out of what inclinometers read, warp is told. The latest stands."""
+
+    sort: Literal["floor"] = "floor"
+    id: Id
+    front_left: Coordinate
+    front_right: Coordinate
+    rear_left: Coordinate
+    rear_right: Coordinate
+
+
+Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid | FloorHeights, Field(discriminator="sort")]

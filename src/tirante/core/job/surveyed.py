@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import degrees, radians
+from math import atan2, degrees, hypot, radians
 
 import numpy as np
 from scipy.special import chdtri
 
 from tirante.core.document.end import End
-from tirante.core.document.survey import ANGLES, DatumSaid, Entry, SurveyMark, Taken, TakenBack
+from tirante.core.document.survey import ANGLES, DatumSaid, Entry, FloorHeights, SurveyMark, Taken, TakenBack
+from tirante.core.document.template import WHEEL_CENTRE
 from tirante.core.errors import TiranteError
+from tirante.core.survey.floor import Floor, floor_of
 from tirante.core.survey.measure_next import Advice, can_be_taken, measure_next, worst_point
 from tirante.core.survey.mirrored import Mirrored, mirrored
 from tirante.core.survey.net import LEVEL, Adjusted, Checked, Net
@@ -33,6 +35,7 @@ from tirante.core.survey.suspects import Looked, Suspect, look
 _AXIS = {"height": "z", "left": "y", "ahead": "x"}
 TWIN = np.array([1.0, -1.0, 1.0])
 MIDDLE = 1.0  # [mm] from the centre line within which a point has no twin
+WHEELBASE = 500.0  # [mm] under which both ends’ points are counted each from its own axle
 TAPE, SQUARE = 1.0, 1.5  # [mm] of what could be taken next; common practice, no source
 
 
@@ -57,6 +60,7 @@ class ReadingSeen:
     suspect: Suspect | None
     slips: tuple[Slip, ...] = ()
     twins: tuple[str, ...] = ()  # ids of readings that it cannot be told from
+    leaned: float = 0.0  # [deg] of the floor's lean, that was taken out of it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +75,8 @@ class Surveyed:
     lost: str  # why nothing could be adjusted
     next: tuple[Advice, ...]
     mirrored: tuple[Mirrored, ...]
+    floor: Floor | None = None  # where its heights were taken
+    levelled: int = 0  # readings that its lean is taken out of
 
 
 def places(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> tuple[Place, ...]:
@@ -133,9 +139,10 @@ def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> S
     lost = {one.id: f"“{key}” is no point of the job any more: take the reading back, or put the point in again" for one in taken for key in one.of if key not in known}  # fmt: skip
     counted = [one for one in taken if one.id not in back and one.id not in lost]
     said = next((one for one in reversed(entries) if isinstance(one, DatumSaid)), None)
+    floor = _floor(ends, entries)
     nothing = Surveyed(
-        places=tuple(known.values()), datum=said, found=None, more=False, lost="", next=(), mirrored=(),
-        readings=tuple(ReadingSeen(taken=one, back=back.get(one.id), lost=lost.get(one.id, ""), checked=None, suspect=None) for one in taken),
+        places=tuple(known.values()), datum=said, floor=floor, levelled=sum(_levelled(one) for one in counted) if floor else 0, found=None, more=False, lost="", next=(), mirrored=(),
+        readings=tuple(ReadingSeen(taken=one, back=back.get(one.id), lost=lost.get(one.id, ""), checked=None, suspect=None, leaned=0.0 if one.id in lost else leaned(one, floor, known)) for one in taken),
     )  # fmt: skip
     used = dict.fromkeys(key for one in counted for key in one.of)  # in the order in which they were measured
     looked_for = {key: np.array(known[key].near) for key in used if not known[key].fixed}
@@ -143,7 +150,7 @@ def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> S
         return nothing
     net = Net(
         datum={key: np.array(known[key].near) for key in used if known[key].fixed}, approximate=looked_for,
-        readings=tuple(Reading(id=one.id, of=_kind(one), value=_value(one), sd=_sd(one), set_up=one.set_up) for one in counted),
+        readings=tuple(Reading(id=one.id, of=_kind(one), value=_value(one, floor, known), sd=_sd(one), set_up=one.set_up) for one in counted),
     )  # fmt: skip
     try:
         looked = look(net)
@@ -169,7 +176,7 @@ def _told(nothing: Surveyed, net: Net, looked: Looked, known: Mapping[str, Place
         readings.append(
             ReadingSeen(
                 taken=one.taken, back=None, lost="", checked=found, suspect=suspect, slips=_slips(one.taken, suspect) if suspect else (),
-                twins=suspect.twins if suspect else (),
+                twins=suspect.twins if suspect else (), leaned=one.leaned,
             )
         )  # fmt: skip
     rest = Net(
@@ -185,7 +192,7 @@ def _told(nothing: Surveyed, net: Net, looked: Looked, known: Mapping[str, Place
     possible = list(can_be_taken(reach, [one.of for one in net.readings], TAPE, SQUARE)) if point else []
     possible = [one for one in possible if all(name in looked.good.points for name in one.of.points())]
     return Surveyed(
-        places=nothing.places, datum=nothing.datum, readings=tuple(readings), found=looked.good, more=looked.more, lost="",
+        places=nothing.places, datum=nothing.datum, floor=nothing.floor, levelled=nothing.levelled, readings=tuple(readings), found=looked.good, more=looked.more, lost="",
         next=measure_next(looked.good, possible, point), mirrored=mirrored(rest, looked.good),
     )  # fmt: skip
 
@@ -211,8 +218,48 @@ def _kind(one: Taken) -> Kind:
     return InView(one=a, other=b, view=view, about=radians(one.deg or 0.0))
 
 
-def _value(one: Taken) -> float:
-    return radians(one.deg or 0.0) if one.kind in ANGLES else one.mm
+def _value(one: Taken, floor: Floor | None, known: Mapping[str, Place]) -> float:
+    if one.kind not in ANGLES:
+        return one.mm
+    return radians((one.deg or 0.0) - leaned(one, floor, known))
+
+
+def _levelled(one: Taken) -> bool:
+    """Whether it was read to the level, which the floor may not be."""
+    return one.instrument == "inclinometer" and one.kind in ("level", "side", "front")
+
+
+def leaned(one: Taken, floor: Floor | None, known: Mapping[str, Place]) -> float:
+    """What the floor's lean puts into a reading to the level [deg]; it counts without.
+
+    Args:
+        one: the reading.
+        floor: how it leans; None: as level as it is thought to be.
+        known: places by key.
+    """
+    if floor is None or not _levelled(one):
+        return 0.0
+    a, b = (np.array(known[key].near) for key in one.of)
+    line = b - a
+
+    def seen(d: Array) -> float:
+        x, y, z = (float(v) for v in d)
+        return atan2(z, hypot(x, y) if one.kind == "level" else x if one.kind == "side" else y)
+
+    turned = degrees(seen(floor.to_gravity(line)) - seen(line))
+    return (turned + 180.0) % 360.0 - 180.0
+
+
+def _floor(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> Floor | None:
+    """The floor by the latest heights under the wheels; None where none were taken, or the car has not both ends."""
+    said = next((one for one in reversed(entries) if isinstance(one, FloorHeights)), None)
+    wheels = {end.end: end.points[WHEEL_CENTRE] for _, end in ends.values()}
+    front, rear = wheels.get("front"), wheels.get("rear")
+    if said is None or front is None or rear is None or abs(front[0] - rear[0]) < WHEELBASE:
+        return None  # where its wheels stand is not known in one measure
+    contacts = [(at[0], sign * abs(at[1])) for at in (front, rear) for sign in (1, -1)]
+    heights = [one.mm for one in (said.front_left, said.front_right, said.rear_left, said.rear_right)]
+    return floor_of(contacts, heights)
 
 
 def _sd(one: Taken) -> float:

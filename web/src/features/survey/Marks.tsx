@@ -65,6 +65,7 @@ export function Marks({ survey, onAdd, busy }: Props) {
       >
         Add the mark
       </Button>
+      <FloorHeights survey={survey} onAdd={onAdd} busy={busy} />
       <Typography variant="h3" component="h4" sx={{ mt: 1.5, mb: 0.5 }}>
         The datum in words
       </Typography>
@@ -88,6 +89,77 @@ export function Marks({ survey, onAdd, busy }: Props) {
       >
         Keep these words
       </Button>
+    </>
+  )
+}
+
+const WHEELS = [
+  ['front_left', 'front, left'],
+  ['front_right', 'front, right'],
+  ['rear_left', 'rear, left'],
+  ['rear_right', 'rear, right'],
+] as const
+
+/** The floor under the four wheels, by a level: its tilt is taken out of what inclinometers read, its warp is told. */
+function FloorHeights({ survey, onAdd, busy }: Props) {
+  const [heights, setHeights] = useState<(LengthValue | null)[]>([null, null, null, null])
+  const keep = () => {
+    const [frontLeft, frontRight, rearLeft, rearRight] = heights.map((one) => ({
+      mm: one?.mm ?? 0,
+      typed: one?.typed ?? null,
+    }))
+    if (!frontLeft || !frontRight || !rearLeft || !rearRight) return
+    onAdd(
+      {
+        sort: 'floor', id: newId(), front_left: frontLeft, front_right: frontRight, rear_left: rearLeft, rear_right: rearRight,
+      }, // prettier-ignore
+      () => setHeights([null, null, null, null]),
+    )
+  }
+  return (
+    <>
+      <Typography variant="h3" component="h4" sx={{ mt: 1.5, mb: 0.5 }}>
+        Floor under the wheels
+      </Typography>
+      {survey.floor && (
+        <Typography variant="body2" component="p" sx={{ m: 0, mb: 0.5 }}>
+          <FloorSaid floor={survey.floor} />
+        </Typography>
+      )}
+      {WHEELS.map(([key, label], i) => (
+        <LengthField
+          key={key}
+          label={label}
+          value={heights[i] ?? null}
+          signed
+          optional
+          onChange={(value) => setHeights(heights.map((one, j) => (i === j ? value : one)))}
+        />
+      ))}
+      <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0 }}>
+        Heights of the floor by a level, from any zero, higher positive.
+      </Typography>
+      <Button size="small" disabled={busy || heights.includes(null)} onClick={keep}>
+        Keep these heights
+      </Button>
+    </>
+  )
+}
+
+/** How the floor leans, and what is made of it. */
+function FloorSaid({ floor }: { floor: NonNullable<SurveyOut['floor']> }) {
+  const { finely } = useUnits()
+  const lean = (deg: number, one: string, other: string) =>
+    Math.abs(deg) < 0.005 ? null : `${Math.abs(deg).toFixed(2)}° ${deg > 0 ? one : other}`
+  const leans = [
+    lean(floor.ahead_deg, 'up ahead', 'down ahead'),
+    lean(floor.left_deg, 'up to the left', 'down to the left'),
+  ].filter(Boolean)
+  return (
+    <>
+      {leans.length ? `It leans ${leans.join(' and ')}; ` : 'It is level; '}
+      {floor.levelled === 1 ? 'one inclinometer reading counts' : `${floor.levelled} inclinometer readings count`}{' '}
+      without that. Off its plane under a wheel: {finely(floor.warp_mm)}, which nothing takes out of heights.
     </>
   )
 }

@@ -51,6 +51,7 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
                     : [`⌀ ${figure(reading, one.diameter.mm)} at its ${one.at}`],
                 ),
                 `${taken.instrument} ± ${figure(reading, reading.sd, true)}`,
+                reading.leaned !== 0 && `floor’s lean ${reading.leaned.toFixed(2).replace('-', '−')}° taken out`,
                 taken.who,
                 new Date(reading.made_at).toLocaleString(),
               ]
