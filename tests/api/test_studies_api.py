@@ -134,6 +134,26 @@ def test_the_measuring_sheet_has_a_place_for_every_point_and_length_of_both_side
     ) or all(re.search(rf"\b{n}\b", text) for n in range(1, len(points) + 1))
 
 
+def test_the_measuring_sheet_says_what_is_measured_from_and_leaves_room_for_what_is_not_said(
+    client: FlaskClient, job: dict[str, Any]
+) -> None:
+    body = {"design": job["design"], "end_id": job["design"]["ends"][0]["id"]}
+
+    def text(**more: Any) -> str:
+        answer = client.post("/api/ends/measuring-sheet.pdf", json={**body, **more})
+        assert answer.status_code == 200
+        with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+            return pdf.pages[0].extract_text()
+
+    said = text(datum={"floor": "slab under the lift", "stands": "on its wheels"})
+    assert "Floor: slab under the lift" in said
+    assert "Car stands: on its wheels" in said
+    assert "Middle: ________" in said
+    assert "rear left ________ right ________" in said
+    assert "Floor: ________" in text()
+    assert client.post("/api/ends/measuring-sheet.pdf", json={**body, "datum": {"flour": "x"}}).status_code == 422
+
+
 def test_links_made_from_an_end_follow_it_and_are_loose_when_it_goes(client: FlaskClient, job: dict[str, Any]) -> None:
     end_id = job["design"]["ends"][1]["id"]
     job["design"]["parts"], job["design"]["joints"] = [], []

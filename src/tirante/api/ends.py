@@ -17,6 +17,7 @@ from tirante.api.routing import operation
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
 from tirante.core.document.fields import Id, Key, Name
+from tirante.core.document.survey import DatumWords
 from tirante.core.document.template import TemplatePoint
 from tirante.core.drawing.model import Drawing
 from tirante.core.suspension.first_spring import with_damper
@@ -397,11 +398,20 @@ def write_points_csv(data: OfEndIn) -> PointsCsvIn:
     return PointsCsvIn(text=write_points({n: (p[0], p[1], p[2]) for n, p in end_of(data).end.points.items()}))
 
 
-@operation(blueprint, "POST", "/api/ends/measuring-sheet.pdf", body=OfEndIn, media="application/pdf")
-def measuring_sheet(data: OfEndIn) -> Response:
+class MeasuringIn(OfEndIn):
+    """One of the design's ends, and what its car is measured from."""
+
+    datum: DatumWords | None = Field(
+        default=None, description="of the survey; what is not said has room to be written in"
+    )
+
+
+@operation(blueprint, "POST", "/api/ends/measuring-sheet.pdf", body=MeasuringIn, media="application/pdf")
+def measuring_sheet(data: MeasuringIn) -> Response:
     """The end's points and lengths with room to write what the car says, to print."""
     from tirante.documents.measuring_sheet import measuring_sheet_pdf
 
     return Response(
-        measuring_sheet_pdf(worked(data.design), end_of(data), now().date().isoformat()), mimetype="application/pdf"
+        measuring_sheet_pdf(worked(data.design), end_of(data), now().date().isoformat(), data.datum),
+        mimetype="application/pdf",
     )

@@ -7,6 +7,7 @@ from typing import Any
 
 from tirante.core.document.design import SuspensionEnd
 from tirante.core.document.end import End
+from tirante.core.document.survey import DatumWords
 from tirante.core.document.template import Template
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.worked import Worked
@@ -25,13 +26,14 @@ HOW = (
 AGAIN = 3.0  # [mm] between the sides, past which a reading is doubted; common practice, no source
 
 
-def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str) -> bytes:
+def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str, datum: DatumWords | None = None) -> bytes:
     """The sheet as PDF.
 
     Args:
         job: worked out.
         one: its end.
         date: as shown.
+        datum: what the survey is measured from; what is not said has room to be written in.
 
     Raises:
         InputError: the end is impossible, by field.
@@ -54,6 +56,7 @@ def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str) -> bytes:
         [
             words(f"Points of a {template.title.lower()}", 5, bold=True),
             words(HOW, 3.5),
+            *_datum(datum or DatumWords()),
             _points(template, one, numbers),
         ],
     )
@@ -62,6 +65,15 @@ def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str) -> bytes:
         title, "both sides", [words("Lengths, centre to centre", 5, bold=True), _lengths(template, found, numbers)]
     )
     return book.close()
+
+
+def _datum(said: DatumWords) -> list[Any]:
+    """The rule in words: what is level zero, middle and zero ahead, how the car stands; and the floor under its wheels by a level."""
+    lines = [("Floor", said.floor), ("Middle", said.centre), ("Zero ahead", said.zero), ("Car stands", said.stands)]
+    return [
+        words("Measured from", 4, bold=True), *(words(f"{name}: {text or 4 * BLANK}", 3.5) for name, text in lines),
+        words(f"Floor under the wheels, by a level: front left {BLANK} right {BLANK}, rear left {BLANK} right {BLANK}", 3.5),
+    ]  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

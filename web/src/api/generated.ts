@@ -4618,7 +4618,7 @@ export interface components {
         };
         /**
          * DatumSaid
-         * @description What is floor, centre line and zero, and how the car stands: in words, for the sheet.
+         * @description The datum as it was said; the latest stands.
          */
         DatumSaid: {
             /**
@@ -4641,6 +4641,33 @@ export interface components {
              * @enum {string}
              */
             sort: "datum";
+            /**
+             * Stands
+             * @description on its wheels or on stands, at what ride height
+             * @default
+             */
+            stands: string;
+            /**
+             * Zero
+             * @default
+             */
+            zero: string;
+        };
+        /**
+         * DatumWords
+         * @description What is floor, centre line and zero, and how the car stands: in words, for the sheet.
+         */
+        DatumWords: {
+            /**
+             * Centre
+             * @default
+             */
+            centre: string;
+            /**
+             * Floor
+             * @default
+             */
+            floor: string;
             /**
              * Stands
              * @description on its wheels or on stands, at what ride height
@@ -8970,6 +8997,23 @@ export interface components {
             unit: "deg" | "mm";
             /** Value */
             value: number;
+        };
+        /**
+         * MeasuringIn
+         * @description One of the design's ends, and what its car is measured from.
+         */
+        MeasuringIn: {
+            /**
+             * @description of the survey; what is not said has room to be written in
+             * @default null
+             */
+            datum: components["schemas"]["DatumWords"] | null;
+            design: components["schemas"]["Design"];
+            /**
+             * End Id
+             * @description UUID
+             */
+            end_id: string;
         };
         /**
          * MemberJigIn
@@ -16547,7 +16591,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OfEndIn"];
+                "application/json": components["schemas"]["MeasuringIn"];
             };
         };
         responses: {

@@ -147,15 +147,20 @@ class TakenBack(Document):
     why: Said = ""
 
 
-class DatumSaid(Document):
+class DatumWords(Document):
     """What is floor, centre line and zero, and how the car stands: in words, for the sheet."""
 
-    sort: Literal["datum"] = "datum"
-    id: Id
     floor: Said = ""
     centre: Said = ""
     zero: Said = ""
     stands: Said = Field(default="", description="on its wheels or on stands, at what ride height")
+
+
+class DatumSaid(DatumWords):
+    """The datum as it was said; the latest stands."""
+
+    sort: Literal["datum"] = "datum"
+    id: Id
 
 
 class FloorHeights(Document):

@@ -24,7 +24,10 @@ export function Lengths({ end, rows }: { end: SuspensionEnd; rows: StudyOut['len
   })
   const sheet = useMutation({
     mutationFn: async () => {
-      const body = { design: studied(session.state().design), end_id: end.id }
+      const path = { job_id: session.state().jobId }
+      const datum = (await answer(api.GET('/api/jobs/{job_id}/survey', { params: { path } }))).datum
+      const words = datum && { floor: datum.floor, centre: datum.centre, zero: datum.zero, stands: datum.stands }
+      const body = { design: studied(session.state().design), end_id: end.id, datum: words }
       return answer(api.POST('/api/ends/measuring-sheet.pdf', { body, parseAs: 'blob' }))
     },
     onSuccess: (pdf) =>
