@@ -65,6 +65,25 @@ def test_a_beam_s_right_wheel_and_an_independent_ends_right_corner() -> None:
     assert left == pytest.approx(right[::-1])
 
 
+def test_of_a_right_corner_left_is_left_and_its_next_reading_is_steered_as_the_car_is() -> None:
+    """The same car in a mirror: what was 6 mm to the left on the left upright is 6 mm to the right on the right one."""
+    left, right = (calculate("reconcile", example(corner=side)) for side in ("left", "right"))
+    for one, other in zip(left["errors"], right["errors"], strict=True):
+        assert one["error"] == other["error"]
+        sign = -1 if one["axis"] == "y" else 1
+        assert other["size_mm"] == pytest.approx(sign * one["size_mm"], abs=1e-9)
+    assert "to the left on the upright" in left["says"]
+    assert "to the right on the upright" in right["says"]
+    assert "to the left" in right["errors"][0]["bench"]
+    # a rod's inner end too low: told from the outer one by steering, each wheel to its own side
+    read = [0.3, -1.1, 3.8, -0.8, 0.3, 3.9, -2.2, 1.8, 4.1]
+    unsure = [{**one, "value": value} for one, value in zip(example()["readings"], read, strict=True)]
+    left, right = (calculate("reconcile", example(corner=side, readings=unsure))["next"] for side in ("left", "right"))
+    assert left
+    assert [one["steer"] for one in right] == [-one["steer"] for one in left]
+    assert any(one["steer"] for one in left)
+
+
 @pytest.mark.parametrize(
     ("change", "field", "word"),
     [

@@ -173,6 +173,13 @@ def test_a_length_that_turns_is_told_in_turns_and_one_that_has_not_the_thread_is
     assert "1 turn longer" in bench_words(marram(), front(), rod, -turn)
     assert "stays" in bench_words(marram(), front(), rod, 1.12 * turn)
     assert "quarter turn" in bench_words(marram(), front(), rod, 0.05 * turn)
+    assert bench_words(marram(), front(), rod, turn, "right").startswith(
+        "Turn Front tie rod on the right 1 turn shorter."
+    )
+    lower = next(a for a in adjusters_of(marram(), rear())[0] if a.adjuster.link == "lower link, left")
+    assert f"{lower.name} on the left 1 turn shorter" in bench_words(
+        marram(), rear(), Error(kind="length", name="lower link, left"), lower.adjuster.mm
+    )
     beyond = bench_words(marram(), front(), rod, -(adjuster.longer + 1.0) * turn)
     assert "more than its thread allows" in beyond
     assert "longer" in beyond

@@ -168,7 +168,7 @@ def _read(job: Worked, group: Group, numbers: Numbers, made: dict[str, str]) -> 
         verdict=found.told.verdict if found else None, says=numbers.told(says(found)) if found else "",
         errors=[
             ErrorOut(
-                key=error.key, says=_said(numbers.told(told(error, one.size))), bench=numbers.told(bench_words(job, group.end_id, error, one.size)), size_mm=one.size, sd_mm=one.sd,
+                key=error.key, says=_said(numbers.told(told(error, found.size(one)))), bench=numbers.told(bench_words(job, group.end_id, error, found.size(one), group.wheel)), size_mm=found.size(one), sd_mm=one.sd,
                 chi2=one.left, named=one in shown,
             )
             for one in [*shown, *rest[:5]] if found for error in [found.error(one)]

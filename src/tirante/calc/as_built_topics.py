@@ -133,8 +133,8 @@ def run_reconcile(data: ReconcileInput) -> tuple[dict[str, Any], Working]:
         "errors": [
             {
                 "error": found.error(one).key, "kind": found.error(one).kind, "name": found.error(one).name, "on": found.error(one).on, "axis": found.error(one).axis,
-                "size_mm": one.size, "sd_mm": one.sd, "chi2": one.left, "possible": one.possible, "named": one.index in found.told.named, "twin": one.index in found.told.twins,
-                "says": told(found.error(one), one.size), "bench": at_the_bench(found.error(one), one.size),
+                "size_mm": found.size(one), "sd_mm": one.sd, "chi2": one.left, "possible": one.possible, "named": one.index in found.told.named, "twin": one.index in found.told.twins,
+                "says": told(found.error(one), found.size(one)), "bench": at_the_bench(found.error(one), found.size(one)),
             }
             for one in found.told.ranked
         ],

@@ -188,7 +188,7 @@ def _sure(job: Worked, end_id: str, wheel: str, survey: Surveyed) -> dict[str, T
     return out
 
 
-def bench_words(job: Worked, end_id: str, error: Error, mm: float) -> str:
+def bench_words(job: Worked, end_id: str, error: Error, mm: float, wheel: str = "") -> str:
     """What brings the car to the model, by the parts that are there: turns where something turns.
 
     Args:
@@ -196,25 +196,34 @@ def bench_words(job: Worked, end_id: str, error: Error, mm: float) -> str:
         end_id: of the end.
         error: which.
         mm: its size.
+        wheel: of an independent end, which was read.
     """
     adjuster = _adjuster(job, end_id, error)
     if adjuster is None:
         return at_the_bench(error, mm)
+    side = wheel or error.name.rpartition(", ")[2]
+    called = f"{adjuster.name} on the {side}" if side in ("left", "right") else adjuster.name
     step = 0.25 if adjuster.adjuster.kind == "pair" else 1.0
     turns = round(-mm / adjuster.adjuster.mm / step) * step
     if turns == 0:
-        return f"Less than {'a quarter turn' if step < 1 else 'a half turn'} of {adjuster.name}: leave it, or measure it again."
+        return (
+            f"Less than {'a quarter turn' if step < 1 else 'a half turn'} of {called}: leave it, or measure it again."
+        )
     many = f"{abs(turns):.2f}".rstrip("0").rstrip(".")
     way = "longer" if turns > 0 else "shorter"
     turned = f"{many} {adjuster.adjuster.unit}{'' if many == '1' else 's'} {way}"
     low, high = adjuster.room
     left = ends_at(adjuster, turns, job.settings)
     if not low - 1e-9 <= turns <= high + 1e-9 or not all(one.ok for one in left):
-        return f"{adjuster.name} would have to be turned {turned}, more than its thread allows: make it {abs(mm):.1f} mm {way}."
+        return (
+            f"{called} would have to be turned {turned}, more than its thread allows: make it {abs(mm):.1f} mm {way}."
+        )
     rest = -mm - turns * adjuster.adjuster.mm
     stays = f"; {abs(rest):.1f} mm of it stays" if abs(rest) > 0.3 else ""
     least = min(one.engagement for one in left)
-    return f"Turn {adjuster.name} {turned}{stays}. {floor(least * 10) / 10:.1f} mm or more of thread is then in, which is enough."
+    return (
+        f"Turn {called} {turned}{stays}. {floor(least * 10) / 10:.1f} mm or more of thread is then in, which is enough."
+    )
 
 
 def _adjuster(job: Worked, end_id: str, error: Error) -> JobAdjuster | None:

@@ -75,10 +75,15 @@ class Found:
     misfit: Array
     further: tuple[MoreRead, ...]
     tape: tuple[Error, ...]  # that no angle tells from the likeliest: to be taken themselves
+    mirrored: bool  # of a right corner, that is looked at as a left one
 
     def error(self, one: Explained) -> Error:
         """Which error that is."""
         return self.sought.errors[one.index]
+
+    def size(self, one: Explained) -> float:
+        """How large it is [mm], a place's in the axes of the car."""
+        return -one.size if self.mirrored and self.error(one).axis == "y" else one.size
 
 
 class Reconciled:
@@ -96,7 +101,8 @@ class Reconciled:
     """
 
     def __init__(self, template: Template, end: End, rows: Array, further: Array, *, right: bool = False) -> None:
-        if right and template.axle != "beam":
+        self.mirrored = right and template.axle != "beam"
+        if self.mirrored:
             end, rows, further = right_corner(end), rows * _MIRRORED, further * _MIRRORED
         self.rows, self.taken = np.hstack([rows, further]), rows.shape[1]
         done = solved_cycle(template, end, self.rows)
@@ -112,6 +118,11 @@ class Reconciled:
         self.side: SolvedSide = replace(done.left, solved=done.left.solved.take(good))
         self.sought = errors_of(self.side.assembled)
         self.base = can_be_read(self.side)
+
+    def row(self, position: int) -> Array:
+        """Travel, roll and steer of a position, as they are on the car."""
+        found: Array = self.rows[:, position]
+        return found * _MIRRORED[:, 0] if self.mirrored else found
 
     @property
     def measures(self) -> tuple[str, ...]:
@@ -265,14 +276,22 @@ def which_error(model: Reconciled, readings: Sequence[Read], sds: Sds, *, most_m
         further = one_more(told, misfit, covariance, slopes, range(n, len(every)))
     chosen = [
         MoreRead(
-            measure=every[one.index][1], position=_plain(model.rows[:, every[one.index][0]]), tells=tuple(sought.errors[i] for i in one.told),
+            measure=every[one.index][1], position=_plain(model.row(every[one.index][0])), tells=tuple(sought.errors[i] for i in one.told),
             expected={sought.errors[i]: float(model.base[every[one.index][1]][every[one.index][0]]) + by for i, by in one.expected.items()}, sd=one.sd,
         )
         for one in further[:5]
     ]  # fmt: skip
     tells = {error for one in chosen[:1] for error in one.tells}
     tape = tuple(e for i in told.named if told.verdict == "cannot_tell" and (e := sought.errors[i]) not in tells)
-    return Found(told=told, sought=sought, model=value_of, misfit=misfit, further=tuple(chosen), tape=tape)
+    return Found(
+        told=told,
+        sought=sought,
+        model=value_of,
+        misfit=misfit,
+        further=tuple(chosen),
+        tape=tape,
+        mirrored=model.mirrored,
+    )
 
 
 def could_be_read(rows: Array, template: Template, end: End) -> Array:
@@ -301,14 +320,16 @@ def says(found: Found) -> str:
     sizes = [by_index[i] for i in told.named]
     if told.verdict == "fits":
         said = "The readings agree with the model within what they, the heights and the survey are uncertain by: they show no error."
-        return f"{said} Were it one, it would likeliest be: {told_of(named[0], sizes[0].size)}." if named else said
+        return (
+            f"{said} Were it one, it would likeliest be: {told_of(named[0], found.size(sizes[0]))}." if named else said
+        )
     if told.verdict == "not_one_error":
         return "Not one error: no length and no place by itself explains these readings. Look for two errors, a bent part, a slip in a reading, or another position than was written down."
-    first = f"{told_of(named[0], sizes[0].size)} (± {sizes[0].sd:.1f} mm)"
+    first = f"{told_of(named[0], found.size(sizes[0]))} (± {sizes[0].sd:.1f} mm)"
     first = first[0].upper() + first[1:]
     if told.verdict == "one_error":
         return f"{first}. No other length or place by itself explains the readings as well."
-    others = "; ".join(told_of(error, one.size) for error, one in zip(named[1:4], sizes[1:4], strict=True))
+    others = "; ".join(told_of(error, found.size(one)) for error, one in zip(named[1:4], sizes[1:4], strict=True))
     more = f"; and {len(named) - 4} more" if len(named) > 4 else ""
     return f"These readings cannot tell which of {len(named)} it is. {first}; or {others}{more}."
 
