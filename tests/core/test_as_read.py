@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from collections.abc import Mapping, Sequence
 from functools import cache
@@ -21,6 +22,7 @@ from tirante.core.job.as_read import Group, as_read, bench_words
 from tirante.core.job.surveyed import Surveyed, surveyed
 from tirante.core.job.which_view import FOOT, HEAD, HEIGHT, which_view
 from tirante.core.job.worked import Worked
+from tirante.core.parts.adjusters import ends_at
 from tirante.core.suspension.one_error import Error, can_be_read, with_errors
 from tirante.core.suspension.which_error import Reconciled
 
@@ -180,6 +182,14 @@ def test_a_length_that_turns_is_told_in_turns_and_one_that_has_not_the_thread_is
     assert f"{lower.name} on the left 1 turn shorter" in bench_words(
         marram(), rear(), Error(kind="length", name="lower link, left"), lower.adjuster.mm
     )
+    # 2 turns too long: cut so, more is in once it is turned; turned so, what is drawn is. The lesser is told, whichever way it goes
+    for turns in (2.0, -2.0):
+        drawn, moved = (
+            min(one.engagement for one in ends_at(adjuster, way, marram().settings)) for way in (0.0, -turns)
+        )
+        least = float(re.search(r"([\d.]+) mm or more of thread", bench_words(marram(), front(), rod, turns * turn))[1])  # type: ignore[index]
+        assert least == pytest.approx(min(drawn, moved), abs=0.1)
+        assert abs(drawn - moved) > 2
     beyond = bench_words(marram(), front(), rod, -(adjuster.longer + 1.0) * turn)
     assert "more than its thread allows" in beyond
     assert "longer" in beyond

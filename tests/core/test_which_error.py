@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from scipy.optimize import fsolve
 
+from tirante.core.document.design import TravelBox
 from tirante.core.document.end import End
 from tirante.core.errors import InputError
 from tirante.core.mechanism.model import Coincident, Distance
@@ -412,6 +413,18 @@ def test_what_no_angle_tells_apart_is_to_be_taken_itself() -> None:
         "tie_outer",
     )
     assert named(car, "tie rod") in found.tape
+
+
+def test_no_reading_is_advised_where_the_end_does_not_go() -> None:
+    """Read near its bump stop: half as far again would be through it."""
+    end = shipped("double-wishbone")
+    template = the_shelf().template_of(end)
+    box = TravelBox(bump_mm=60.0, droop_mm=50.0, roll_deg=3.0, steer_mm=12.0)
+    travel, _, steer = could_be_read(at(-50.0, 60.0), template, end, box)
+    assert (travel.min(), travel.max()) == (-30.0, 30.0)  # its ends are read already
+    assert set(steer) == {-12.0, 0.0, 12.0}
+    free, _, turned = could_be_read(at(-50.0, 60.0), template, end)
+    assert (free.min(), free.max(), turned.max()) == (-90.0, 90.0, 25.0)
 
 
 def test_what_this_end_has_not_is_refused_by_name() -> None:

@@ -10,6 +10,7 @@ import numpy as np
 
 from tirante import ENGINE_VERSION
 from tirante.core.document.built import OF_AXLE, AngleTaken, BuiltEntry
+from tirante.core.document.design import TravelBox
 from tirante.core.document.survey import TakenBack
 from tirante.core.errors import TiranteError
 from tirante.core.job.alignment import adjusters_of
@@ -32,7 +33,6 @@ class AngleSeen:
 
     taken: AngleTaken
     back: TakenBack | None
-    lost: str  # why it could not be used
     model: float | None = None
     explained: float | None = None
 
@@ -48,11 +48,6 @@ class Group:
     model: Reconciled | None
     lost: str  # why nothing could be told
     sure: Mapping[str, Triple]  # points whose deviations the survey says
-
-    @property
-    def ref(self) -> str:
-        """A name that no other group has."""
-        return f"{self.end_id}:{self.wheel}"
 
 
 def as_read(job: Worked, entries: Sequence[BuiltEntry], survey: Surveyed) -> tuple[Group, ...]:
@@ -76,7 +71,7 @@ def as_read(job: Worked, entries: Sequence[BuiltEntry], survey: Surveyed) -> tup
 def _group(
     job: Worked, end_id: str, wheel: str, taken: Sequence[AngleTaken], back: Mapping[str, TakenBack], survey: Surveyed
 ) -> Group:
-    seen = [AngleSeen(taken=one, back=back.get(one.id), lost="") for one in taken]
+    seen = [AngleSeen(taken=one, back=back.get(one.id)) for one in taken]
     if end_id not in job.ends:
         lost = "This end is no end of the job any more."
         return Group(end_id=end_id, wheel=wheel, readings=tuple(seen), found=None, model=None, lost=lost, sure={})
@@ -109,11 +104,7 @@ def _group(
         column = model.base.get(name_of(one.taken, wheel))
         value = float(column[places.index(_position(one.taken))]) if column is not None else float("nan")
         explained = float(told[number[one.taken.id]]) if told is not None else None
-        out.append(
-            AngleSeen(
-                taken=one.taken, back=None, lost="", model=value if isfinite(value) else None, explained=explained
-            )
-        )
+        out.append(AngleSeen(taken=one.taken, back=None, model=value if isfinite(value) else None, explained=explained))
     return Group(end_id=end_id, wheel=wheel, readings=tuple(out), found=found, model=model, lost=lost, sure=sure)
 
 
@@ -125,7 +116,9 @@ def _worked(
     end, template = job.ends[end_id], job.template(end_id)
     places = _positions(counted)
     rows = np.array(places, dtype=float).T
-    model = Reconciled(template, end, rows, could_be_read(rows, template, end), right=wheel == "right")
+    model = Reconciled(
+        template, end, rows, could_be_read(rows, template, end, _box(job, end_id)), right=wheel == "right"
+    )
     for one in counted:
         if name_of(one, wheel) not in model.base:
             return (
@@ -144,6 +137,11 @@ def _worked(
         for one in counted
     ]
     return model, which_error(model, readings, Sds(places=sure)), ""
+
+
+def _box(job: Worked, end_id: str) -> TravelBox:
+    """How far the end goes."""
+    return next(one.box for one in job.design.ends if one.id == end_id)
 
 
 def _position(one: AngleTaken) -> Triple:
@@ -213,7 +211,8 @@ def bench_words(job: Worked, end_id: str, error: Error, mm: float, wheel: str = 
     way = "longer" if turns > 0 else "shorter"
     turned = f"{many} {adjuster.adjuster.unit}{'' if many == '1' else 's'} {way}"
     low, high = adjuster.room
-    left = ends_at(adjuster, turns, job.settings)
+    # it may have been turned so, and then comes back to what it was drawn with; or cut so, and then stands turned: both must hold
+    left = [*ends_at(adjuster, 0.0, job.settings), *ends_at(adjuster, turns, job.settings)]
     if not low - 1e-9 <= turns <= high + 1e-9 or not all(one.ok for one in left):
         return (
             f"{called} would have to be turned {turned}, more than its thread allows: make it {abs(mm):.1f} mm {way}."
@@ -221,9 +220,7 @@ def bench_words(job: Worked, end_id: str, error: Error, mm: float, wheel: str = 
     rest = -mm - turns * adjuster.adjuster.mm
     stays = f"; {abs(rest):.1f} mm of it stays" if abs(rest) > 0.3 else ""
     least = min(one.engagement for one in left)
-    return (
-        f"Turn {called} {turned}{stays}. {floor(least * 10) / 10:.1f} mm or more of thread is then in, which is enough."
-    )
+    return f"Turn {called} {turned}{stays}. {floor(least * 10) / 10:.1f} mm or more of thread is then in, whether it was turned or cut so, which is enough."
 
 
 def _adjuster(job: Worked, end_id: str, error: Error) -> JobAdjuster | None:

@@ -150,18 +150,22 @@ def _measures(job: Worked, end_id: str, survey: Surveyed) -> list[EndKnown]:
         done = solved_cycle(template, end, np.zeros((3, 1)))
         done = replace(done, right=None)
         keys = dict(named_places(job, end_id, side))
-        places = [error for error in errors_of(done.left.assembled).errors if error.kind == "place"]
+        sought = errors_of(done.left.assembled)
+        places = [error for error in sought.errors if error.kind == "place"]
         surveyed = [error for error in places if _determined(survey, keys.get(error.name, ""))]
         spots = list(dict.fromkeys((error.name, error.on) for error in surveyed))
-        missing = tuple(dict.fromkeys(error.name for error in places if error not in surveyed))
+        slid = [name.partition(" on ")[0] for name in sought.left_out]
+        missing = [*(error.name for error in places if error not in surveyed), *slid]
         if not spots:
             continue
         base = _read(done, done.left)
         errors = [Error(kind="place", name=name, on=on, axis=axis) for name, on in spots for axis in AXES]
         low, high = (nudged(done.left, errors, by) for by in (-STEP, STEP))
         slopes = {name: np.zeros(len(errors)) for name in base}
+        stuck: list[str] = []  # what cannot be moved by itself: its uncertainty does not count, and it is named
         for k, (less, more) in enumerate(zip(low, high, strict=True)):
             if less is None or more is None:
+                stuck.append(errors[k].name)
                 continue
             a, b = _read(done, less), _read(done, more)
             for name in base:
@@ -184,7 +188,7 @@ def _measures(job: Worked, end_id: str, survey: Surveyed) -> list[EndKnown]:
                 side="" if beam else side,
                 measures=tuple(told),
                 counted=len(unique),
-                taken_as_true=missing,
+                taken_as_true=tuple(dict.fromkeys([*missing, *stuck])),
             )
         )
     return out

@@ -17,6 +17,7 @@ from math import isfinite
 import numpy as np
 from numpy.typing import NDArray
 
+from tirante.core.document.design import TravelBox
 from tirante.core.document.end import End
 from tirante.core.document.template import Template
 from tirante.core.errors import InputError
@@ -30,7 +31,6 @@ from tirante.core.tolerance.explain import Explained, Further, Told, explain, on
 Array = NDArray[np.float64]
 STEP = 0.05  # mm, of a slope by central differences: one step of Newton’s leaves its square
 DRIVE_STEP = 0.5  # mm or of roll deg
-TAPE = 1.0  # mm: deviation of a length that is taken to see
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -166,7 +166,6 @@ class Reconciled:
             readings: position, measure and own deviation of each.
             sds: of the rest.
         """
-        n = len(readings)
         found = np.diag([sd**2 for *_, sd in readings])
         slopes = self.slopes(readings)
         spread = np.array([self._sd(error, sds) for error in self.sought.errors])
@@ -176,7 +175,6 @@ class Reconciled:
         same = at[:, None] == at[None, :]
         for column in self._heights(readings, sds):
             found += np.where(same, np.outer(column, column), 0.0)
-        assert found.shape == (n, n)
         return found
 
     def _heights(self, readings: Sequence[tuple[int, str, float]], sds: Sds) -> list[Array]:
@@ -294,13 +292,14 @@ def which_error(model: Reconciled, readings: Sequence[Read], sds: Sds, *, most_m
     )
 
 
-def could_be_read(rows: Array, template: Template, end: End) -> Array:
+def could_be_read(rows: Array, template: Template, end: End, box: TravelBox | None = None) -> Array:
     """Positions that could be read beside those that were (3, m): half as far again up and down, and where it steers both ways.
 
     Args:
         rows: that were read.
         template: of the end.
         end: as it stands.
+        box: how far it goes, where that is known: nothing beyond is advised.
     """
     reach = max(float(np.abs(rows[0]).max()), 40.0)
     found = [(-1.5 * reach, 0.0, 0.0), (-reach / 2, 0.0, 0.0), (reach / 2, 0.0, 0.0), (1.5 * reach, 0.0, 0.0)]
@@ -309,6 +308,17 @@ def could_be_read(rows: Array, template: Template, end: End) -> Array:
     if template.steered:
         turn = 15.0 if end.steering else 25.0
         found += [(0.0, 0.0, turn), (0.0, 0.0, -turn)]
+    if box:
+        turns = box.steer_deg if end.steering else box.steer_mm
+        held = [
+            (
+                min(max(travel, -box.droop_mm), box.bump_mm),
+                min(max(roll, -box.roll_deg), box.roll_deg),
+                min(max(steer, -turns), turns),
+            )
+            for travel, roll, steer in found
+        ]
+        found = list(dict.fromkeys(held))
     taken = {tuple(row) for row in rows.T}
     return np.array([one for one in found if one not in taken]).T.reshape(3, -1)
 
