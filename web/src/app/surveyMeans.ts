@@ -1,20 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
-import { answer, api, type SurveyOut } from '../api'
+import { answer, api } from '../api'
 import { useSessionPart } from './session'
 
 /** How surely measures and lengths are known by a job's survey; asked again with every entry, and with every saved state of the design. */
-export function useMeans(survey?: SurveyOut) {
+export function useMeans() {
   const jobId = useSessionPart((state) => state.jobId)
   const saved = useSessionPart((state) => state.version)
   return useQuery({
-    queryKey: [
-      'survey',
-      jobId,
-      'means',
-      saved,
-      survey?.readings.length,
-      survey?.readings.filter((one) => one.back).length,
-    ],
+    queryKey: ['survey', jobId, 'means', saved],
     queryFn: () => answer(api.GET('/api/jobs/{job_id}/survey/means', { params: { path: { job_id: jobId } } })),
     placeholderData: (before) => before,
   })

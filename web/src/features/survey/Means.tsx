@@ -1,13 +1,13 @@
 import { Box, Typography } from '@mui/material'
-import type { MeansOut, SurveyOut } from '../../api'
+import type { MeansOut } from '../../api'
 import { useMeans } from '../../app/surveyMeans'
 import { useUnits } from '../../quantity'
 
 type Length = MeansOut['lengths'][number]
 
 /** What the readings' uncertainty makes of the car: measures, and lengths that parts are made to. */
-export function Means({ survey }: { survey: SurveyOut }) {
-  const found = useMeans(survey)
+export function Means() {
+  const found = useMeans()
   const { main, finely } = useUnits()
   const means = found.data
   if (!means || means.ends.length === 0) return null

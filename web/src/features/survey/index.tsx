@@ -47,7 +47,7 @@ export function SurveyStation() {
                   <DrawingView drawing={survey.drawing} selected={selected} onSelect={select} />
                 </Box>
                 <Points survey={survey} selected={selected} onSelect={select} />
-                <Means survey={survey} />
+                <Means />
               </>
             )}
           </Box>

@@ -25,7 +25,10 @@ export function useSurvey() {
           body: { entries: entries.map((entry) => ({ entry, made_at: new Date().toISOString() })) as never },
         }),
       ),
-    onSuccess: (survey) => queries.setQueryData(key, survey),
+    onSuccess: (survey) => {
+      queries.setQueryData(key, survey)
+      void queries.invalidateQueries({ queryKey: ['survey', jobId, 'means'] }) // how surely lengths are known by it
+    },
   })
   return { found, add }
 }
