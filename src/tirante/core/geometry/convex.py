@@ -21,6 +21,7 @@ Array = NDArray[np.float64]
 STEPS = 60
 NEAR = 1e-5  # of a distance: it is not found closer than that
 TOUCHING = 1e-6  # mm², of cores: what comes nearer touches
+FAR = 1e9  # mm: everything is nearer
 
 
 class Solid(Protocol):
@@ -148,14 +149,14 @@ class Wall:
         return np.asarray(((nearest - self.through) * normal).sum(axis=0) - other.rounding)
 
 
-def gap(one: Solid, two: Solid | Wall, lanes: int, enough: float = np.inf) -> Array:
+def gap(one: Solid, two: Solid | Wall, lanes: int, enough: float | Array = np.inf) -> Array:
     """Least distance between two solids (lanes) [mm]; less than nothing where roundings overlap, 0 at least where square edges do.
 
     Args:
         one: a solid.
         two: the other.
         lanes: how many positions.
-        enough: how much further apart than this two are is not asked: there anything that is more is given.
+        enough: how much further apart than this two are is not asked, of all or of each (lanes): there anything that is more is given.
     """
     if isinstance(two, Wall):
         return two.gap(one, lanes)
@@ -164,7 +165,8 @@ def gap(one: Solid, two: Solid | Wall, lanes: int, enough: float = np.inf) -> Ar
     found: Array = np.linalg.norm(apart, axis=0) - one.reach - two.reach
     near = np.flatnonzero(found < enough)
     if near.size:
-        cores = _apart(at_lanes(one, near, lanes), at_lanes(two, near, lanes), apart[:, near], enough + grown)
+        most = np.minimum(np.broadcast_to(enough, lanes)[near], FAR) + grown
+        cores = _apart(at_lanes(one, near, lanes), at_lanes(two, near, lanes), apart[:, near], most)
         found[near] = cores - grown
     return found
 
@@ -185,7 +187,7 @@ def at_lanes(solid: Solid, which: NDArray[np.intp], of: int) -> Solid:
     return made
 
 
-def _apart(one: Solid, two: Solid, apart: Array, enough: float) -> Array:
+def _apart(one: Solid, two: Solid, apart: Array, enough: Array) -> Array:
     """Distance of two cores (lanes); where it is more than enough, something that is no less."""
     lanes = apart.shape[1]
     way = np.where(np.abs(apart).sum(axis=0) > 0, apart, np.array([[1.0], [0.0], [0.0]]))
@@ -200,8 +202,7 @@ def _apart(one: Solid, two: Solid, apart: Array, enough: float) -> Array:
         w = one.support(-v) - two.support(v)
         along = (v * w).sum(axis=0)  # over |v|: a plane between them that far apart
         going &= (size - along > NEAR * size) & (size > TOUCHING)
-        if enough < np.inf:
-            going &= (along <= 0) | (along * along <= enough * enough * size)
+        going &= (along <= 0) | (along * along <= enough * enough * size)
         if not going.any():
             break
         free = used.argmin(axis=0)

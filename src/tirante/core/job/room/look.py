@@ -17,7 +17,7 @@ from tirante.core.geometry.convex import Cylinder
 from tirante.core.job.bracket_map import as_tabs, plates_in_place
 from tirante.core.job.room.around import OTHER_SIDE, Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen
-from tirante.core.job.room.near import comes_within
+from tirante.core.job.room.near import TOLD, comes_within
 from tirante.core.job.room.own import NEAR_JOINT, Piece, holds, own_mount, swinging
 from tirante.core.job.room.plates import (
     HELD,
@@ -34,7 +34,6 @@ from tirante.core.job.room.reach import EASE, Fixed, held_still
 from tirante.core.job.room.room import (
     NOT_LOOKED_AT,
     SPANNER,
-    TOLD,
     JointRoom,
     Line,
     Room,

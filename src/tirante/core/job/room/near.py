@@ -13,6 +13,7 @@ from tirante.core.geometry.distance import point_segment, segment_block, segment
 Array = NDArray[np.float64]
 ROUND = 36  # positions that are looked at closely at once
 AT_ONCE = 128  # the same, where all of them must be
+TOLD = 25.0  # mm: what stays further away is not listed
 TOUCHES = 0.005  # mm: what comes nearer than that touches; how far it is past that is not asked
 
 
@@ -37,7 +38,7 @@ def least(one: Solid, two: Solid | Wall, lanes: int, enough: float = np.inf) -> 
         found = two.gap(one, lanes)
         k = int(found.argmin())
         return Least(gap=float(found[k]), lane=k) if found[k] < enough else None
-    lower = np.broadcast_to(_lower(one, two), (lanes,))
+    lower = np.broadcast_to(at_least(one, two), (lanes,))
     order = np.argsort(lower)
     best: Least | None = None
     for start in range(0, lanes, ROUND):
@@ -64,7 +65,7 @@ def clears(one: Solid, two: Solid, lanes: int, wanted: float) -> bool:
         lanes: how many positions.
         wanted: [mm]
     """
-    lower = np.broadcast_to(_lower(one, two), (lanes,))
+    lower = np.broadcast_to(at_least(one, two), (lanes,))
     order = np.argsort(lower)
     order = order[lower[order] < wanted]
     for start in range(0, order.size, AT_ONCE):
@@ -92,8 +93,15 @@ def comes_within(thing: Solid | Wall, at: Array, reach: float) -> bool:
     return bool((np.linalg.norm(thing.middle - place, axis=0) - thing.reach < reach).any())
 
 
-def _lower(one: Solid, two: Solid) -> Array:
-    """What they are apart at least (lanes or 1)."""
+def at_least(one: Solid, two: Solid | Wall) -> Array:
+    """What two are apart at least, by their bounds (lanes or 1) [mm].
+
+    Args:
+        one: a solid.
+        two: the other.
+    """
+    if isinstance(two, Wall):
+        return two.gap(one, max(one.middle.shape[1], two.normal.shape[1]))
     rod_one, rod_two = _rod(one), _rod(two)
     if rod_one and rod_two:
         p, q, r = rod_one

@@ -27,7 +27,7 @@ from tirante.core.brackets.tools import (
 )
 from tirante.core.document.mounts import RoundMember
 from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall, at_lanes, gap
-from tirante.core.job.room.near import TOUCHES
+from tirante.core.job.room.near import TOLD, TOUCHES, at_least
 from tirante.core.job.room.own import Own
 from tirante.core.parts.stands import MIRROR
 
@@ -68,21 +68,28 @@ class Path:
     to: str
 
 
-def nearest(solid: Solid, things: Sequence[Fixed], lanes: int = 1) -> list[Path]:
+def nearest(solid: Solid, things: Sequence[Fixed], lanes: int = 1, within: float = np.inf) -> list[Path]:
     """What is nearest to a solid, at each of its positions.
 
     Args:
         solid: the tool.
         things: that stand there.
         lanes: of the tool's positions.
+        within: what is not nearer than this is not asked for [mm].
     """
-    best, names = np.full(lanes, np.inf), np.full(lanes, "", dtype=object)
-    for thing in things:
-        found = gap(solid, thing.solid, lanes, enough=float(best.max()))
-        found = np.where(found <= TOUCHES, 0.0, found)
-        nearer = found < best
-        best[nearer], names[nearer] = found[nearer], thing.name
-    return [Path(gap=float(g), to=str(n)) for g, n in zip(best, names, strict=True)]
+    best, names = np.full(lanes, within), np.full(lanes, "", dtype=object)
+    # what is nearest by its bounds first: it leaves little to look at closely of the others
+    bounds = [np.broadcast_to(at_least(solid, thing.solid), (lanes,)) for thing in things]
+    for i in sorted(range(len(things)), key=lambda i: float(bounds[i].min())):
+        which = np.flatnonzero(bounds[i] < best)
+        if not which.size:
+            continue
+        other = things[i].solid
+        near = gap(at_lanes(solid, which, lanes), other, which.size, enough=best[which])
+        near = np.where(near <= TOUCHES, 0.0, near)
+        nearer = which[near < best[which]]
+        best[nearer], names[nearer] = near[near < best[which]], things[i].name
+    return [Path(gap=float(g) if n else np.inf, to=str(n)) for g, n in zip(best, names, strict=True)]
 
 
 def bolt_path(own: Own, side: float, things: Sequence[Fixed]) -> Path:
@@ -95,7 +102,7 @@ def bolt_path(own: Own, side: float, things: Sequence[Fixed]) -> Path:
     """
     start = own.face(side)
     stop = start + own.bolt_length + own.hardware.head
-    return nearest(own.round_bolt(side * start, side * stop, own.hardware.corner), things)[0]
+    return nearest(own.round_bolt(side * start, side * stop, own.hardware.corner), things, within=TOLD)[0]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,8 +159,8 @@ def turn_about(on: Hexagon, things: Sequence[Fixed]) -> Turn:
     def round_it(start: float, stop: float, wide: float) -> Cylinder:
         return Cylinder((on.face + start * on.out)[:, None], (on.face + stop * on.out)[:, None], wide)
 
-    ring = nearest(round_it(on.washer, on.tall + tool.thick, tool.radius), things)[0]
-    over = nearest(round_it(on.washer, on.tall + length, radius), things)[0]
+    ring = nearest(round_it(on.washer, on.tall + tool.thick, tool.radius), things, within=TOLD)[0]
+    over = nearest(round_it(on.washer, on.tall + length, radius), things, within=TOLD)[0]
     turns = np.radians(np.arange(0.0, 360.0, STEP))
     x, y, z = (v[:, None] for v in (on.x, on.y, on.out))
     way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x
@@ -161,7 +168,7 @@ def turn_about(on: Hexagon, things: Sequence[Fixed]) -> Turn:
         [(0.0, -tool.width / 2), (tool.length, -tool.width / 2), (tool.length, tool.width / 2), (0.0, tool.width / 2)]
     )
     middle = (on.face + (on.washer + tool.thick / 2) * on.out)[:, None] + np.zeros((3, turns.size))
-    found = nearest(Prism(outline, middle, way, across, z + 0 * way, tool.thick / 2), things, turns.size)
+    found = nearest(Prism(outline, middle, way, across, z + 0 * way, tool.thick / 2), things, turns.size, TOLD)
     free = [path.gap > EASE for path in found]
     nearest_one = min(found, key=lambda path: path.gap)
     turn = Turn(arc=_longest(free) * STEP, on=ring, socket=over.gap > EASE, blocked=nearest_one.to if not all(free) else "")  # fmt: skip
@@ -178,14 +185,14 @@ def _slid_on(on: Hexagon, free: Sequence[bool], things: Sequence[Fixed]) -> floa
     """
     radius, thick = jaw(on.flats)
     low, high = (on.face + (on.washer + deep) * on.out for deep in (0.0, thick))
-    if nearest(Cylinder(low[:, None], high[:, None], radius), things)[0].gap <= EASE:
+    if nearest(Cylinder(low[:, None], high[:, None], radius), things, within=TOLD)[0].gap <= EASE:
         return None
     turns, long = np.radians(np.arange(0.0, 360.0, STEP)), spanner(on.flats).length
     x, y, z = (v[:, None] for v in (on.x, on.y, on.out))
     way, across = np.cos(turns) * x + np.sin(turns) * y, np.cos(turns) * y - np.sin(turns) * x
     outline = np.array([(0.0, -radius), (long, -radius), (long, radius), (0.0, radius)])
     middle = ((low + high) / 2)[:, None] + np.zeros((3, turns.size))
-    found = nearest(Prism(outline, middle, way, across, z + 0 * way, thick / 2), things, turns.size)
+    found = nearest(Prism(outline, middle, way, across, z + 0 * way, thick / 2), things, turns.size, TOLD)
     runs = [_run_at(free, i) * STEP for i, path in enumerate(found) if path.gap > EASE and free[i]]
     return max(runs, default=None)
 
@@ -263,7 +270,7 @@ def torch_along(fillet: Fillet, things: Sequence[Fixed], *, inside: bool = False
                 tips += [root + off * way for off in TORCH_OFF]
                 ways += [way] * len(TORCH_OFF)
     tip, way = np.array(tips).T, np.array(ways).T
-    paths = nearest(Cylinder(tip, tip + TORCH_LENGTH * way, TORCH_RADIUS), things, tip.shape[1])
+    paths = nearest(Cylinder(tip, tip + TORCH_LENGTH * way, TORCH_RADIUS), things, tip.shape[1], TOLD)
     every = len(TORCH_WORK) * len(TORCH_TRAVEL) * len(TORCH_OFF)
     best = [max(paths[i : i + every], key=lambda path: path.gap) for i in range(0, len(paths), every)]
     worst = min(best, key=lambda path: path.gap)

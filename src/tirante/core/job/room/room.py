@@ -21,7 +21,7 @@ from tirante.core.geometry.convex import Cylinder, Prism, Solid, Wall
 from tirante.core.job.bracket_map import FLAT, as_tabs
 from tirante.core.job.room.around import WANTED, Thing, moving_things, of_its_arm, standing_things, tyre_things
 from tirante.core.job.room.axes import Seen, seen_of
-from tirante.core.job.room.near import Least, clears, comes_within, least
+from tirante.core.job.room.near import TOLD, Least, clears, comes_within, least
 from tirante.core.job.room.own import NEAR_JOINT, Own, OwnSingle, Piece, holds, own_mount, own_of, runs_of, swinging
 from tirante.core.job.room.reach import (
     EASE,
@@ -50,7 +50,6 @@ from tirante.core.quantities import or_less, or_more
 
 Array = NDArray[np.float64]
 State = Literal["good", "attention", "stop"]
-TOLD = 25.0  # mm: what stays further away is not listed
 MOST_GAP, MOST_HEIGHT = 60.0, 150.0  # mm that are tried for more room
 FINE = 0.05  # mm, to which what clears is found
 
@@ -634,7 +633,7 @@ def _spanner_line(found: Turn, what: str, tightens: bool, words: str) -> Line:
         if tightens and not good:
             told += f": it asks {RING_TURN:.0f}° with its turning over, {found.blocked} is in the way"
     else:
-        told = f"neither spanner nor socket goes on the {what}: {found.on.to or found.blocked} is in the way"
+        told = f"neither spanner nor socket goes on the {what}: {found.on.to if found.on.gap <= EASE else found.blocked} is in the way"
     near = found.on.gap < TOLD
     return Line(
         sort="spanner", what=f"spanner on the {what}", to=(found.on.to if near else "") or found.blocked, gap_mm=max(0.0, found.on.gap) if near else None, wanted_mm=EASE,
