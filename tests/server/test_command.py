@@ -14,6 +14,7 @@ import urllib.error
 import urllib.request
 import uuid
 from collections.abc import Iterator
+from contextlib import contextmanager
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from typing import Any
@@ -99,29 +100,56 @@ def wait_for(condition: Any, seconds: float = 30) -> None:
         time.sleep(0.05)
 
 
-@pytest.fixture
-def run() -> Iterator[Run]:
-    home = Path(tempfile.mkdtemp(prefix="tirante-home-"))
-    found = Run(home)
+@contextmanager
+def home() -> Iterator[Run]:
+    """A supervisor on an empty folder, both gone afterwards."""
+    found = Run(Path(tempfile.mkdtemp(prefix="tirante-home-")))
     yield found
     if found.process and found.process.poll() is None:
         found.stop(signal.SIGKILL)
-    shutil.rmtree(home, ignore_errors=True)
+    shutil.rmtree(found.home, ignore_errors=True)
 
 
-@pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
-def test_it_serves_the_demo_and_each_signal_stops_all_of_it(number: int, run: Run) -> None:
-    run.start()
-    assert {job["name"] for job in run.get("/api/jobs")["jobs"]} == DEMO
-    children = [run.state["database_pid"], run.state["server_pid"]]
-    # a second start says where this one runs, and stops nothing
-    second = subprocess.run(run.command("demo"), env=run.environment, capture_output=True, text=True, timeout=30)
-    assert run.state["address"] in second.stdout
-    assert second.returncode == 0
-    assert run.get("/api/health")["database"]
-    assert run.stop(number) == 0
-    assert not any(alive(pid) for pid in children)
-    assert not (run.home / "run.json").exists()
+@pytest.fixture
+def empty() -> Iterator[Run]:
+    """Nothing was ever started there."""
+    with home() as found:
+        yield found
+
+
+@pytest.fixture(scope="session")
+def started_once() -> Iterator[Path]:
+    """A folder that a start was made in, stopped again: to install a database takes longer than to copy it."""
+    with home() as found:
+        found.start()
+        assert found.stop() == 0
+        yield found.home
+
+
+@pytest.fixture
+def run(started_once: Path) -> Iterator[Run]:
+    """A copy of what was started once."""
+    with home() as found:
+        shutil.copytree(started_once, found.home, dirs_exist_ok=True)
+        yield found
+
+
+def test_it_serves_the_demo_and_each_signal_stops_all_of_it(empty: Run) -> None:
+    run = empty
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        run.start()
+        assert {job["name"] for job in run.get("/api/jobs")["jobs"]} == DEMO, number
+        children = [run.state["database_pid"], run.state["server_pid"], run.state["worker_pid"]]
+        if number == signal.SIGINT:  # a second start says where this one runs, and stops nothing
+            second = subprocess.run(
+                run.command("demo"), env=run.environment, capture_output=True, text=True, timeout=30
+            )
+            assert run.state["address"] in second.stdout
+            assert second.returncode == 0
+            assert run.get("/api/health")["database"]
+        assert run.stop(number) == 0, number
+        assert not any(alive(pid) for pid in children), number
+        assert not (run.home / "run.json").exists(), number
 
 
 def test_a_second_start_keeps_what_was_saved_and_does_not_load_the_demo_over_it(run: Run) -> None:
@@ -230,17 +258,6 @@ def test_backup_and_restore_bring_everything_back(run: Run) -> None:
     assert list((run.home / "backups").glob("before-restore-*.sql"))
 
 
-def test_a_backup_is_made_while_it_runs(run: Run) -> None:
-    run.start()
-    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "under way"})
-    file = run.home / "x.sql"
-    done = subprocess.run(run.command("backup", str(file)), env=run.environment, capture_output=True, text=True)
-    assert done.returncode == 0, done.stderr
-    assert "under way" in file.read_text()
-    assert file.read_text().rstrip().rsplit("\n", 1)[-1].startswith("-- Dump completed")
-    assert run.get("/api/health")["database"] is True
-
-
 def test_a_restore_that_cannot_be_whole_changes_nothing_and_no_command_of_the_client_in_it_is_run(run: Run) -> None:
     run.start()
     run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "precious"})
@@ -266,14 +283,16 @@ def test_a_restore_that_cannot_be_whole_changes_nothing_and_no_command_of_the_cl
 
 
 @pytest.mark.parametrize("port", ["0", "65536", "-5", "x", "1" * 400, "80.5"])
-def test_what_is_no_port_is_said_and_nothing_is_started(run: Run, port: str) -> None:
+def test_what_is_no_port_is_said_and_nothing_is_started(empty: Run, port: str) -> None:
+    run = empty
     done = subprocess.run(run.command("serve", f"--port={port}"), env=run.environment, capture_output=True, text=True)
     assert done.returncode == 2
     assert "is no port" in done.stderr
     assert not (run.home / "mariadb").exists()
 
 
-def test_a_port_of_another_program_is_not_taken_for_its_own(run: Run) -> None:
+def test_a_port_of_another_program_is_not_taken_for_its_own(empty: Run) -> None:
+    run = empty
     class Other(BaseHTTPRequestHandler):
         def do_GET(self) -> None:
             self.send_response(200)
@@ -326,7 +345,7 @@ def test_what_does_not_start_is_tried_until_it_does(monkeypatch: pytest.MonkeyPa
     assert pauses == [0.5, 1.0, 2.0]
 
 
-def test_it_listens_on_loopback_only(run: Run) -> None:
+def test_it_listens_on_loopback_only_and_a_backup_is_made_while_it_runs(run: Run) -> None:
     run.start()
     ports = {int(run.state["address"].rsplit(":", 1)[1].strip("/"))}
     for line in Path("/proc/net/tcp").read_text().splitlines()[1:]:
@@ -337,3 +356,10 @@ def test_it_listens_on_loopback_only(run: Run) -> None:
     assert "bind-address=127.0.0.1" in config
     assert (run.home / "mariadb").stat().st_mode & 0o077 == 0
     assert (run.home / "tirante.secret").stat().st_mode & 0o077 == 0
+    run.post("/api/jobs", {"id": str(uuid.uuid4()), "name": "under way"})
+    file = run.home / "x.sql"
+    done = subprocess.run(run.command("backup", str(file)), env=run.environment, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert "under way" in file.read_text()
+    assert file.read_text().rstrip().rsplit("\n", 1)[-1].startswith("-- Dump completed")
+    assert run.get("/api/health")["database"] is True
