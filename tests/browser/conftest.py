@@ -20,7 +20,7 @@ from tirante.server.supervisor import SERVER, WORKER, await_server, environment_
 
 ARGUMENTS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--enable-unsafe-swiftshader",
+    "--enable-unsafe-swiftshader", "--disable-gpu", "--num-raster-threads=1",
 ]  # fmt: skip
 
 
@@ -123,7 +123,7 @@ class Watch:
 
 @pytest.fixture
 def context(browser: Browser) -> Iterator[BrowserContext]:
-    found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light")
+    found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light", reduced_motion="reduce")
     found.set_default_timeout(60_000)
     yield found
     found.close()
