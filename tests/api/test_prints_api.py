@@ -204,7 +204,7 @@ def test_the_steps_of_what_is_issued_are_those_that_it_was_issued_with(client: F
     before = client.get(f"/api/jobs/{own}/bench/steps").json
     count = bench_part(client, own, "Rear lower link")["steps"]
     assert count
-    monkeypatch.setattr("tirante.api.changes.steps_told", lambda job: {})
+    monkeypatch.setattr("tirante.api.bench.steps_told", lambda job: {})
     assert client.get(f"/api/jobs/{own}/bench/steps").json == before
     assert bench_part(client, own, "Rear lower link")["steps"] == count
     assert client.get(f"/api/jobs/{own}/bench/steps?draft=1").json == {"steps": {}}

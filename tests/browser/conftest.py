@@ -123,7 +123,9 @@ class Watch:
 
 @pytest.fixture
 def context(browser: Browser) -> Iterator[BrowserContext]:
-    found = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light", reduced_motion="reduce")
+    found = browser.new_context(
+        viewport={"width": 1280, "height": 800}, accept_downloads=True, color_scheme="light", reduced_motion="reduce"
+    )
     found.set_default_timeout(60_000)
     yield found
     found.close()

@@ -13,7 +13,7 @@ from tests.jobs import work
 from tirante.core.flat.contour import Hole
 from tirante.core.job.bench_steps import steps_told
 from tirante.core.parts.part import Part, PlatePiece, ShortenPiece, TubePiece, TurnedPiece
-from tirante.core.parts.steps import KINDS, steps_of
+from tirante.core.parts.steps import KINDS, OnCar, steps_of, welded_on
 
 JOBS = ("marram", "tern", "quay", "plover", "dunlin")
 
@@ -50,9 +50,9 @@ def test_every_tube_is_sawn_every_notch_cut_and_every_plate_and_turned_piece_mad
         assert len({step.key for step in steps}) == len(steps)
         order = list(KINDS)
         assert [order.index(step.kind) for step in steps] == sorted(order.index(step.kind) for step in steps)
-        welded = bool(part.welding) and not part.tool
-        assert (kinds["tack"], kinds["check"], kinds["weld"], kinds["inspect"]) == (
-            (1, 1, 1, 1) if welded else (0, 0, 0, 0)
+        welded = (bool(part.welding) or welded_on(part)) and not part.tool
+        assert {kinds[one] for one in ("tack", "check", "weld", "cool", "inspect", "measure", "prime", "paint")} == (
+            {1} if welded else {0}
         )
 
 
@@ -64,10 +64,10 @@ def test_what_is_welded_is_set_longer_in_its_rail_by_its_shrink_and_is_checked_c
     steps = {step.kind: step for step in steps_of(link)}
     assert steps["tack"].figures[0].mm == link.jig.set_length
     assert steps["check"].figures[0].mm == link.jig.check_length
-    assert steps["inspect"].figures[0].mm == link.jig.check_length
+    assert steps["measure"].figures[0].mm == link.jig.check_length
     assert steps["weld"].lines == link.welding
-    assert "in My jig" in {step.kind: step for step in steps_of(link, ["My jig"])}["tack"].lines
-    assert "signed figure" in {step.kind: step for step in steps_of(link, ["My jig"])}["check"].lines[0]
+    assert "in My jig" in {step.kind: step for step in steps_of(link, OnCar(jigs=("My jig",)))}["tack"].lines
+    assert "signed figure" in {step.kind: step for step in steps_of(link, OnCar(jigs=("My jig",)))}["check"].lines[0]
 
 
 def test_a_hole_smaller_than_its_plate_is_thick_is_drilled_and_a_bend_is_bent_its_own_way() -> None:

@@ -293,6 +293,7 @@ def test_what_is_no_port_is_said_and_nothing_is_started(empty: Run, port: str) -
 
 def test_a_port_of_another_program_is_not_taken_for_its_own(empty: Run) -> None:
     run = empty
+
     class Other(BaseHTTPRequestHandler):
         def do_GET(self) -> None:
             self.send_response(200)

@@ -17,6 +17,7 @@ from werkzeug.exceptions import HTTPException
 
 from tirante.api import (
     alignment,
+    bench,
     brackets,
     built,
     catalogue,
@@ -38,6 +39,7 @@ from tirante.api import (
     studies,
     survey,
     tasks,
+    traveller,
 )
 from tirante.api.context import Answers, Services, services
 from tirante.api.problems import Problem, Refused, of_error
@@ -82,6 +84,8 @@ def create_app(config: Config) -> Flask:
     for module in (
         jobs,
         changes,
+        bench,
+        traveller,
         brackets,
         jigs,
         designs,

@@ -9,6 +9,8 @@ from typing import Any
 
 from pymysql.connections import Connection
 
+from tirante.core.document.ticked import NOTHING, Told
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tick:
@@ -22,6 +24,8 @@ class Tick:
     metal: str
     done: bool
     made_at: datetime
+    told: Told = NOTHING
+    came_at: datetime | None = None  # as it was kept; None: of one that is to be kept
 
 
 def add(connection: Connection[Any], job_id: str, ticks: Sequence[Tick], now: datetime) -> None:
@@ -36,7 +40,7 @@ def add(connection: Connection[Any], job_id: str, ticks: Sequence[Tick], now: da
     with connection.cursor() as cursor:
         for one in ticks:
             cursor.execute(
-                "INSERT IGNORE INTO tick (id, job_id, number, part_id, hand, step, metal, done, made_at, came_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                "INSERT IGNORE INTO tick (id, job_id, number, part_id, hand, step, metal, done, made_at, came_at, told) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
                 (
                     one.id,
                     job_id,
@@ -48,8 +52,36 @@ def add(connection: Connection[Any], job_id: str, ticks: Sequence[Tick], now: da
                     int(one.done),
                     one.made_at,
                     now,
+                    one.told.model_dump_json(exclude_defaults=True),
                 ),
             )
+
+
+EVERY = "SELECT id, number, part_id, hand, step, metal, done, made_at, came_at, told FROM tick WHERE job_id = %s"
+
+
+def every(connection: Connection[Any], job_id: str, part_id: str | None = None) -> list[Tick]:
+    """All ticks of a job, or of one of its parts, as they were made at the bench.
+
+    Args:
+        connection: in a transaction.
+        job_id: the job.
+        part_id: of the part; None: of all.
+    """
+    if not job_id.isascii() or not (part_id or "").isascii():
+        return []
+    with connection.cursor() as cursor:
+        if part_id is None:
+            cursor.execute(f"{EVERY} ORDER BY made_at, came_at, id", (job_id,))
+        else:
+            cursor.execute(f"{EVERY} AND part_id = %s ORDER BY made_at, came_at, id", (job_id, part_id))
+        return [
+            Tick(
+                id=row["id"], number=row["number"], part_id=row["part_id"], hand=row["hand"], step=row["step"], metal=row["metal"], done=bool(row["done"]),
+                made_at=row["made_at"], came_at=row["came_at"], told=Told.model_validate_json(row["told"]),
+            )
+            for row in cursor.fetchall()
+        ]  # fmt: skip
 
 
 def standing(connection: Connection[Any], job_id: str) -> list[Tick]:
@@ -59,15 +91,4 @@ def standing(connection: Connection[Any], job_id: str) -> list[Tick]:
         connection: in a transaction.
         job_id: the job.
     """
-    if not job_id.isascii():
-        return []
-    latest: dict[tuple[str, str, str, str], Tick] = {}
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT id, number, part_id, hand, step, metal, done, made_at FROM tick WHERE job_id = %s ORDER BY made_at, came_at, id", (job_id,))  # fmt: skip
-        for row in cursor.fetchall():
-            one = Tick(
-                id=row["id"], number=row["number"], part_id=row["part_id"], hand=row["hand"], step=row["step"], metal=row["metal"], done=bool(row["done"]),
-                made_at=row["made_at"],
-            )  # fmt: skip
-            latest[one.part_id, one.hand, one.step, one.metal] = one
-    return list(latest.values())
+    return list({(one.part_id, one.hand, one.step, one.metal): one for one in every(connection, job_id)}.values())

@@ -1131,6 +1131,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/traveller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far every part is made: as it is issued; by the draft where nothing is, or where it is asked for. */
+        get: operations["traveller"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/traveller/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The steps of one hand of a part, each with all that was marked of it. */
+        get: operations["part_travels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kinds": {
         parameters: {
             query?: never;
@@ -4880,6 +4914,17 @@ export interface components {
          */
         DesignIn: {
             design: components["schemas"]["Design"];
+        };
+        /**
+         * DoneStepOut
+         * @description A step with all that was ever marked of it, the latest last.
+         */
+        DoneStepOut: {
+            /** Done */
+            done: boolean;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            step: components["schemas"]["StepOut"];
         };
         /**
          * DraftOut
@@ -8962,6 +9007,24 @@ export interface components {
             drawing: components["schemas"]["Drawing"] | null;
         };
         /**
+         * MarkOut
+         * @description A step ticked, or taken back: as it was made, never changed.
+         */
+        MarkOut: {
+            /** Done */
+            done: boolean;
+            /**
+             * Late
+             * @description made while the server was away, and told afterwards
+             */
+            late: boolean;
+            /** Made At */
+            made_at: string;
+            /** Number */
+            number: number | null;
+            told: components["schemas"]["Told"];
+        };
+        /**
          * MeaningsOut
          * @description What checks look at, by their kind's key.
          */
@@ -10070,6 +10133,34 @@ export interface components {
             tube: string;
             /** Worst */
             worst: string;
+        };
+        /**
+         * PartTravelsOut
+         * @description One hand of a part, step by step.
+         */
+        PartTravelsOut: {
+            /**
+             * Asked
+             * @description what may be written down with a step, in words
+             */
+            asked: {
+                [key: string]: string;
+            };
+            /** Hand */
+            hand: string;
+            /** Metal */
+            metal: string;
+            /** Name */
+            name: string;
+            /**
+             * Other Metal
+             * @description what was ticked when it was of other metal, in words
+             */
+            other_metal: string[];
+            /** Part Id */
+            part_id: string;
+            /** Steps */
+            steps: components["schemas"]["DoneStepOut"][];
         };
         /**
          * PartsOfEndIn
@@ -11992,6 +12083,53 @@ export interface components {
             slotted: boolean;
         };
         /**
+         * RowOut
+         * @description A part, one hand of it, and how far it is made.
+         */
+        RowOut: {
+            /** Done */
+            done: number;
+            /** Hand */
+            hand: string;
+            /**
+             * Is Now
+             * @description in a word or two; empty: nothing is done yet
+             */
+            is_now: string;
+            /**
+             * Left Out
+             * @description steps that are not ticked though a later one is
+             */
+            left_out: string[];
+            /** Metal */
+            metal: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: string;
+            /** Of */
+            of: number;
+            /**
+             * Otherwise
+             * @description steps that were ticked for it with other metal
+             */
+            otherwise: number;
+            /** Part Id */
+            part_id: string;
+            /**
+             * Unsigned
+             * @description of those, what somebody else was to look at
+             */
+            unsigned: string[];
+            /**
+             * Waits
+             * @description for somebody else, who signs
+             */
+            waits: boolean;
+            /** Word */
+            word: string;
+        };
+        /**
          * SaddleBase
          * @description The tab's foot is cut to stand on a round tube.
          */
@@ -13523,8 +13661,15 @@ export interface components {
          * @description Something to be done and ticked.
          */
         StepOut: {
+            /** Asks */
+            asks: string[];
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
+            /**
+             * Hold
+             * @default false
+             */
+            hold: boolean;
             /** Key */
             key: string;
             /** Kind */
@@ -14682,6 +14827,17 @@ export interface components {
             part_id: string;
             /** Step */
             step: string;
+            /**
+             * @description what was written down with it
+             * @default {
+             *       "filler": "",
+             *       "heat": "",
+             *       "note": "",
+             *       "welder": "",
+             *       "who": ""
+             *     }
+             */
+            told: components["schemas"]["Told"];
         };
         /**
          * TickOut
@@ -14712,6 +14868,39 @@ export interface components {
         TicksOut: {
             /** Kept */
             kept: number;
+        };
+        /**
+         * Told
+         * @description Written down with a step; empty where nothing was.
+         */
+        Told: {
+            /**
+             * Filler
+             * @description filler and its batch
+             * @default
+             */
+            filler: string;
+            /**
+             * Heat
+             * @description heat or batch of the stock
+             * @default
+             */
+            heat: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Welder
+             * @default
+             */
+            welder: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * Touched
@@ -14760,6 +14949,34 @@ export interface components {
              * @default 30
              */
             steer_mm: number;
+        };
+        /**
+         * TravellerOut
+         * @description The whole car at a glance.
+         */
+        TravellerOut: {
+            /**
+             * Draft
+             * @description these are the steps of the draft: nothing is to be made by it
+             */
+            draft: boolean;
+            /**
+             * Gone
+             * @description ids of parts that were ticked and are in the job no more
+             */
+            gone: string[];
+            issued: components["schemas"]["SinceOut"] | null;
+            /** Job */
+            job: string;
+            /**
+             * No Steps
+             * @description parts that cannot be made yet, so that they have none
+             */
+            no_steps: string[];
+            /** Not Kept */
+            not_kept: string[];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
         };
         /**
          * TriedOut
@@ -18133,6 +18350,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TicksOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    traveller: {
+        parameters: {
+            query?: {
+                draft?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TravellerOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part_travels: {
+        parameters: {
+            query?: {
+                draft?: number;
+                hand?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartTravelsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from pydantic import Field
+
 from tirante.core.checks.shown import Out
+from tirante.core.job.on_car import on_car
 from tirante.core.job.results import FigureOut
 from tirante.core.job.worked import Worked
 from tirante.core.parts.steps import KINDS, steps_of
@@ -19,6 +22,10 @@ class StepOut(Out):
     title: str
     figures: list[FigureOut]
     lines: list[str]
+    asks: list[str] = Field(
+        default_factory=list
+    )  # what is to be written down with it, of `ASKED`; none in what was issued before it was asked
+    hold: bool = False  # signed by somebody else; what comes after it waits
 
 
 def steps_told(job: Worked) -> dict[str, list[dict[str, Any]]]:
@@ -27,17 +34,14 @@ def steps_told(job: Worked) -> dict[str, list[dict[str, Any]]]:
     Args:
         job: worked out.
     """
-    holders: dict[str, list[str]] = {}
-    for saved in job.design.parts:
-        if saved.made_for:
-            holders.setdefault(saved.made_for, []).append(saved.name)
+    of = on_car(job)
     return {
         part.id: [
             StepOut(
-                key=one.key, kind=one.kind, word=KINDS[one.kind], title=one.title, lines=list(one.lines),
+                key=one.key, kind=one.kind, word=KINDS[one.kind], title=one.title, lines=list(one.lines), asks=list(one.asks), hold=one.hold,
                 figures=[FigureOut(label=f.label, mm=f.mm, note=f.note) for f in one.figures],
             ).model_dump()
-            for one in steps_of(part, holders.get(part.id, ()))
+            for one in steps_of(part, of[part.id])
         ]
         for part in job.parts
     }  # fmt: skip

@@ -33,6 +33,7 @@ from tirante.core.parts.joint import Allowed, HeldEnd
 from tirante.core.parts.part import Part
 from tirante.core.parts.stands import Stand
 from tirante.core.parts.turned import turned_sheet
+from tirante.core.suspension.duty import Duty
 from tirante.core.suspension.moving import Moving
 
 Array = NDArray[np.float64]
@@ -166,6 +167,7 @@ class Kind(Generic[S]):
     bought = False  # whether it comes whole, and nothing of it is welded here
     welded = True  # whether a jig holds it while it is; not what is cut whole
     has_room = False  # whether the room round it is looked at
+    duty: Duty = ""  # what every one of it is for; of what is a link its end says it
     set_anew = "What was made fits; it is set as the lengths say."  # of one whose pieces are the same and whose lengths are not
 
     def work_out(self, saved: S, around: Around) -> Part:

@@ -16,6 +16,11 @@ class BearingPad(PadPart):
     kind: Literal["bearing_pad"] = "bearing_pad"
     bar: Id  # the part that lies in it: a bar, a rack
 
+    @property
+    def lies_under(self) -> str | None:
+        """What is bolted down on it."""
+        return self.bar
+
     def lost(self, ends: Mapping[str, End]) -> str | None:
         """Whether its end is gone."""
         if self.end_id in ends:

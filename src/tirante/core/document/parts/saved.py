@@ -58,6 +58,11 @@ class SavedPart(Document):
         return None
 
     @property
+    def lies_under(self) -> str | None:
+        """Id of the part that lies on it without a joint, as a rack on its pads; None of all others."""
+        return None
+
+    @property
     def count(self) -> int:
         """How many are made: a pair is two."""
         return 2 if self.side == "pair" else 1

@@ -61,6 +61,7 @@ from tirante.core.parts.welded.notes import welding_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.parts.welded.wrap import wrap_name, wrap_of, wrap_views
+from tirante.core.suspension.duty import Duty
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import places_on
 
@@ -121,6 +122,7 @@ class ArmKind(Kind[Arm]):
 
     key = "arm"
     word = "arm"
+    duty: Duty = "locates"
     saved = Arm
     own = ArmOwn
     searched = True

@@ -35,6 +35,7 @@ from tirante.core.parts.kind import Kind, ViewAsked
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.stands import MIRROR, Stand
 from tirante.core.parts.worst import worst_case
+from tirante.core.suspension.duty import Duty
 from tirante.core.units import STEEL_DENSITY
 
 NOT_CHECKED = (
@@ -85,6 +86,7 @@ class AxleSaddleKind(Kind[AxleSaddle]):
 
     key = "axle_saddle"
     word = "axle saddle"
+    duty: Duty = "locates"
     station = "brackets"
     saved = AxleSaddle
     own = AxleSaddleOwn

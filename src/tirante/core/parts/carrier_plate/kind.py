@@ -27,6 +27,7 @@ from tirante.core.parts.kind import Aim, Choice, Kind, MadeFrom, Sized, ViewAske
 from tirante.core.parts.link.prudent import prudent_for
 from tirante.core.parts.part import Card, CardLine, Figure, Misfit, Part, Piece, PlatePiece, View
 from tirante.core.parts.plates import thinnest
+from tirante.core.suspension.duty import Duty
 from tirante.core.suspension.on_body import places_on
 from tirante.core.units import STEEL_DENSITY
 
@@ -69,6 +70,7 @@ class CarrierPlateKind(Kind[CarrierPlate]):
 
     key = "carrier_plate"
     word = "steering arm or kingpin plate"
+    duty: Duty = "steers"
     saved = CarrierPlate
     own = CarrierPlateOwn
     searched = True

@@ -79,6 +79,7 @@ from tirante.core.parts.welded.sizing import Least, least_of, pairs_of
 from tirante.core.parts.welded.stock import graded, tube_offers
 from tirante.core.parts.welded.tube_ends import Cut
 from tirante.core.parts.welded.wrap import wrap_name, wrap_of, wrap_views
+from tirante.core.suspension.duty import Duty
 from tirante.core.suspension.moving import Moving
 from tirante.core.suspension.on_body import OnBody, places_on
 
@@ -142,6 +143,7 @@ class FrameArmKind(BodyKind[FrameArm]):
 
     key = "frame_arm"
     word = "welded arm"
+    duty: Duty = "locates"
     saved = FrameArm
     own = FrameArmOwn
     searched = True

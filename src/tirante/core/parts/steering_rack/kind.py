@@ -30,6 +30,7 @@ from tirante.core.parts.kind import Kind, MadeFrom, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, View
 from tirante.core.parts.stands import MIRROR
 from tirante.core.parts.worst import worst_case
+from tirante.core.suspension.duty import Duty
 from tirante.core.suspension.moving import Moving
 
 Array = NDArray[np.float64]
@@ -114,6 +115,7 @@ class SteeringRackKind(Kind[SteeringRack]):
 
     key = "steering_rack"
     word = "steering rack"
+    duty: Duty = "steers"
     saved = SteeringRack
     own = SteeringRackOwn
     bought = True

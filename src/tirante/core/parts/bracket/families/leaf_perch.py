@@ -53,6 +53,7 @@ from tirante.core.parts.part import BoughtPiece, Card, CardLine, Misfit, Part, P
 from tirante.core.parts.stands import At
 from tirante.core.parts.unmade import Unmade
 from tirante.core.parts.worst import worst_case
+from tirante.core.suspension.duty import Duty
 
 Array = NDArray[np.float64]
 HOLE_OVER = (
@@ -198,6 +199,7 @@ class LeafPerchKind(PadKind[LeafPerch]):
 
     key = "leaf_perch"
     word = "leaf perch"
+    duty: Duty = "locates"
     saved = LeafPerch
     own = LeafPerchOwn
     fields = (
