@@ -212,7 +212,7 @@ def test_the_steps_of_what_is_issued_are_those_that_it_was_issued_with(client: F
 
 @pytest.mark.parametrize(
     ("field", "value"),
-    [("hand", "middle"), ("step", "x; DROP TABLE tick"), ("metal", "no"), ("at_ms", -1), ("done", 1), ("part_id", "x"), ("id", "x"), ("number", -1)],
+    [("hand", "middle"), ("step", "x; DROP TABLE tick"), ("step", "second"), ("step", "seen"), ("metal", "no"), ("at_ms", -1), ("done", 1), ("part_id", "x"), ("id", "x"), ("number", -1)],
 )  # fmt: skip
 def test_a_tick_that_is_none_is_refused_by_its_field(
     client: FlaskClient, job: dict[str, Any], field: str, value: object

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.changes import PartChangedOut, SinceOut, cards_of, draft_of, kept_of, part_changed_out, since_of
 from tirante.api.context import services, worked
+from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Id
@@ -22,6 +23,7 @@ from tirante.core.job.changes import PartChanged, changes
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.results import CardOut
 from tirante.core.job.worked import Worked
+from tirante.core.parts.steps import HOLDS
 from tirante.storage import drafts, ticks
 
 blueprint = Blueprint("bench", __name__)
@@ -198,7 +200,10 @@ class TicksOut(BaseModel):
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/ticks", body=TicksIn, answer=TicksOut)
 def keep_ticks(job_id: str, data: TicksIn) -> TicksOut:
-    """Keep ticks of the bench; of two of one step the later made stands."""
+    """Keep ticks of the bench; of two of one step the later made stands. What somebody else signs is not ticked."""
+    for i, one in enumerate(data.ticks):
+        if one.step in HOLDS:
+            raise Refused(422, "signed", "Somebody else signs for this step: it is not ticked.", f"ticks.{i}.step")
     time = datetime.now(UTC).replace(tzinfo=None)
     with services().database.transaction() as connection:
         drafts.get_draft(connection, job_id)

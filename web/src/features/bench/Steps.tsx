@@ -64,8 +64,13 @@ export function Steps({ part, steps, ticks, draft, onClose }: Props) {
           </Typography>
         ))}
       </Box>
+      {step.hold && (
+        <Typography sx={{ fontSize: 19, color: 'warning.main' }}>
+          Somebody else signs this; signing is not there yet, and it is not ticked.
+        </Typography>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${handsOf(part).length}, 1fr)`, gap: 1 }}>
-        {handsOf(part).map((hand) => {
+        {(step.hold ? [] : handsOf(part)).map((hand) => {
           const is = ticks.done(part, step.key, hand)
           return (
             <Button

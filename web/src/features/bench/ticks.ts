@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { ApiProblem, answer, api, newId, type BenchPartOut, type TickIn } from '../../api'
+import { NOTHING_TOLD } from '../../app/told'
 
 const AGAIN = 4000 // ms between tries while the server is away
 
@@ -82,7 +83,7 @@ export function useTicks(jobId: string, number: number | null) {
   const tick = (part: BenchPartOut, step: string, hand: string, to: boolean) => {
     const one: TickIn = {
       ...{ id: newId(), number, part_id: part.id, hand: hand as TickIn['hand'], step, metal: part.metal, done: to },
-      at_ms: Date.now(),
+      ...{ at_ms: Date.now(), told: NOTHING_TOLD },
     }
     setQueue((now) => {
       const next = [...now, one]

@@ -1,16 +1,81 @@
 import { Box, Typography } from '@mui/material'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { BuiltEntry } from '../../api'
 import { newId } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { Busy, Empty, Fold, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { Angles } from './Angles'
 import { TakeAngle } from './TakeAngle'
+import { PartTravels } from './PartTravels'
+import { Travels } from './Travels'
 import { useBuilt } from './useBuilt'
+import { rowKey, useTraveller } from './useTraveller'
 import { WhichOne } from './WhichOne'
 
-/** Station 9: what the finished car shows, beside what the model says, and which dimension explains the difference. */
+type View = 'made' | 'stands'
+const VIEWS: { value: View; label: string }[] = [
+  { value: 'made', label: 'Traveller' },
+  { value: 'stands', label: 'As it stands' },
+]
+
+/** Station 9: how far each part is made, and what the finished car shows beside what the model says. */
 export function LogStation() {
+  const [view, see] = useState<View>('made')
+  const views = <Segmented label="View" value={view} onChange={see} options={VIEWS} />
+  return view === 'made' ? <Made views={views} /> : <AsItStands views={views} />
+}
+
+function Made({ views }: { views: ReactNode }) {
+  const found = useTraveller()
+  const [wanted, select] = useState('')
+  const traveller = found.data
+  const row =
+    traveller?.rows.find((one) => rowKey(one) === wanted) ??
+    traveller?.rows.find((one) => one.done > 0 && one.next) ??
+    traveller?.rows[0]
+  return (
+    <StationLayout
+      sheet={
+        <>
+          <SheetHead
+            title={<Typography variant="h1">Traveller</Typography>}
+            note="how far each part is made, and who is waited for"
+          >
+            {views}
+          </SheetHead>
+          <Box
+            tabIndex={0}
+            role="region"
+            aria-label="How far each part is made"
+            sx={{ flex: 1, minHeight: 0, overflowY: 'auto' }}
+          >
+            {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
+            {found.isPending && <Busy what="Reading what was ticked" />}
+            {traveller && traveller.rows.length === 0 && (
+              <Empty title="Nothing to make yet">Make a link, an arm or a bracket first, at stations 4 and 5.</Empty>
+            )}
+            {traveller && traveller.rows.length > 0 && (
+              <Travels traveller={traveller} selected={row ? rowKey(row) : ''} onSelect={select} />
+            )}
+          </Box>
+        </>
+      }
+      panel={
+        <Box sx={{ p: 2.25, overflowY: 'auto' }}>
+          {traveller && row && (
+            <PartTravels
+              key={rowKey(row)}
+              row={row}
+              number={traveller.draft ? null : (traveller.issued?.number ?? null)}
+            />
+          )}
+        </Box>
+      }
+    />
+  )
+}
+
+function AsItStands({ views }: { views: ReactNode }) {
   const { found, add } = useBuilt()
   const [wanted, show] = useState('')
   const [taking, take] = useState(false)
@@ -38,6 +103,7 @@ export function LogStation() {
             title={<Typography variant="h1">As it stands</Typography>}
             note="what the car shows, beside what the model says"
           >
+            {views}
             {read && groups.length > 1 && (
               <Segmented
                 label="Which end"
@@ -72,8 +138,7 @@ export function LogStation() {
                 </Box>
                 <Typography variant="body2" sx={{ px: 3, pb: 2, color: 'text.secondary' }}>
                   The car stands on stands, level, with its springs out, before a wheel is lifted to be read. What is
-                  kept here is what angles were read; what was tacked, welded, measured and signed, part by part, is not
-                  kept yet.
+                  kept here is what angles were read; lengths and diagonals measured on the parts are not kept yet.
                 </Typography>
               </>
             )}
