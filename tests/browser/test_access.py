@@ -70,7 +70,7 @@ def test_axe_finds_nothing_serious_on_any_station(page: Page, address: str) -> N
         page.get_by_role("tab", name=tab).click()
         page.wait_for_timeout(400)
         found[tab] = day_and_night(page)
-    for path in ("", "/catalogue", "/rack"):
+    for path in ("", "/catalogue", "/rack", "/people"):
         page.goto(f"{address}{path}")
         page.wait_for_timeout(800)
         found[path or "start"] = day_and_night(page)

@@ -75,7 +75,7 @@ def test_a_part_is_ticked_step_by_step_its_heat_kept_a_step_taken_back_keeps_bot
     expect(table.get_by_role("row", name="Front tie rod, LEFT")).to_contain_text("0/")
     # what somebody else signs is not ticked
     panel.get_by_role("button", name="Somebody else looks at how it is tacked").click()
-    expect(panel).to_contain_text("Somebody else signs this.")
+    expect(panel).to_contain_text("Somebody else signs this, and nobody has an account here")
     expect(done).to_have_count(0)
     panel.get_by_role("button", name="Saw it").click()
     panel.get_by_label("Why").fill("5 mm short")
@@ -85,13 +85,15 @@ def test_a_part_is_ticked_step_by_step_its_heat_kept_a_step_taken_back_keeps_bot
     expect(steps).to_contain_text("heat H 4711")
     expect(steps).to_contain_text("5 mm short")
     expect(line).to_contain_text("Saw it")
-    # the same on the phone's cards, and welded without the second look it is said
+    # the same on the phone's cards; what waits for the signature is not kept, and it is said
     base, own = job.split("/jobs/")
     found = page.request.get(f"{base}/api/jobs/{own}/bench").json()["parts"]
     rod = next(part for part in found if part["name"] == "Front tie rod")
     assert {(one["step"], one["hand"], one["done"]) for one in rod["ticks"]} == {("have", "right", True), ("saw:0", "right", False)}  # fmt: skip
     panel.get_by_role("button", name="Weld it, in balance").click()
+    expect(panel).to_contain_text("It waits for a signature: Somebody else looks at how it is tacked.")
     done.click()
-    expect(line).to_contain_text("past a second look that nobody signed")
+    expect(panel.get_by_role("alert")).to_contain_text("What comes after that is not ticked before.")
     page.get_by_role("button", name="Begun (1)").click()
     expect(table.get_by_role("row")).to_have_count(2)
+    expect(line).not_to_contain_text("welded")

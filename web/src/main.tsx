@@ -6,6 +6,7 @@ import { StrictMode, useMemo } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router/dom'
 import { ApiProblem } from './api'
+import { SignedIn } from './app/me'
 import { ModeContext, useStoredMode } from './app/mode'
 import { router } from './app/routes'
 import { hashOfKey } from './app/queryKeys'
@@ -38,7 +39,9 @@ function Application() {
         <ThemeProvider theme={theme}>
           <CssBaseline enableColorScheme />
           <QueryClientProvider client={queries}>
-            <RouterProvider router={router} />
+            <SignedIn>
+              <RouterProvider router={router} />
+            </SignedIn>
           </QueryClientProvider>
         </ThemeProvider>
       </ModeContext>

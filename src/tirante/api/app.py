@@ -31,8 +31,10 @@ from tirante.api import (
     loads,
     order,
     packs,
+    people,
     prints,
     rack,
+    rights,
     sawing,
     screens,
     sizing,
@@ -44,6 +46,7 @@ from tirante.api import (
 from tirante.api.context import Answers, Services, services
 from tirante.api.problems import Problem, Refused, of_error
 from tirante.api.routing import MAX_BODY
+from tirante.api.signed_in import guard
 from tirante.shipped import the_shelf
 from tirante.storage.drafts import Stale
 from tirante.storage.pool import Database
@@ -102,13 +105,16 @@ def create_app(config: Config) -> Flask:
         catalogue,
         lengths,
         packs,
+        people,
         rack,
         sawing,
         prints,
         order,
     ):
         app.register_blueprint(module.blueprint)
+    rights.check()
     _guard(app, config)
+    guard(app)
     _errors(app)
 
     @app.get("/api/health")

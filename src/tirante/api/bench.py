@@ -14,6 +14,7 @@ from tirante.api.changes import PartChangedOut, SinceOut, cards_of, draft_of, ke
 from tirante.api.context import services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.signed_in import signed_in
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Id
 from tirante.core.document.settings import Settings
@@ -22,9 +23,10 @@ from tirante.core.job.bench_steps import StepOut, steps_told
 from tirante.core.job.changes import PartChanged, changes
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.results import CardOut
+from tirante.core.job.traveller import shut_by
 from tirante.core.job.worked import Worked
 from tirante.core.parts.steps import HOLDS
-from tirante.storage import drafts, ticks
+from tirante.storage import drafts, signatures, ticks
 
 blueprint = Blueprint("bench", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -101,19 +103,32 @@ class WorkedFrom:
         return {own: found for own, found in steps_told(job).items() if own in same}
 
 
-def worked_from(job_id: str) -> WorkedFrom:
+def parts_and_steps(found: WorkedFrom) -> list[tuple[dict[str, Any], list[StepOut]]]:
+    """The parts as they are worked from, each with its steps.
+
+    Args:
+        found: what is worked from.
+    """
+    job = found.job
+    parts = found.kept.get("parts") or [{"id": one.id, "name": one.name, "word": one.word, "side": one.side, "metal": one.metal} for one in job.parts]  # fmt: skip
+    steps = found.steps(job)
+    return [(part, [StepOut.model_validate(one) for one in steps.get(part["id"], [])]) for part in parts]
+
+
+def worked_from(job_id: str, *, draft: bool = False) -> WorkedFrom:
     """What a job is worked from: as it is issued; the draft where nothing is, or where the request asks for it.
 
     Args:
         job_id: the job.
+        draft: whether the draft is asked for here.
     """
-    draft = draft_of(job_id)
-    found = since_of(job_id, draft, None)
-    of_draft = found is None or request.args.get("draft") == "1"
+    stands = draft_of(job_id)
+    found = since_of(job_id, stands, None)
+    of_draft = found is None or draft or request.args.get("draft") == "1"
     since, design, kept = found or (None, None, None)
     return WorkedFrom(
-        since=since, draft=of_draft, design=draft.design if of_draft or design is None else design, kept={} if of_draft else kept_of(kept),
-        now=worked(draft.design), before=design,
+        since=since, draft=of_draft, design=stands.design if of_draft or design is None else design, kept={} if of_draft else kept_of(kept),
+        now=worked(stands.design), before=design,
     )  # fmt: skip
 
 
@@ -192,26 +207,64 @@ class TicksIn(BaseModel):
     ticks: Annotated[list[TickIn], Field(min_length=1, max_length=500)]
 
 
+class TickRefusedOut(BaseModel):
+    """A tick that was not kept, and why."""
+
+    id: str
+    why: str
+
+
 class TicksOut(BaseModel):
-    """That they are kept."""
+    """How many are kept, and which are not."""
 
     kept: int
+    refused: list[TickRefusedOut]
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/ticks", body=TicksIn, answer=TicksOut)
 def keep_ticks(job_id: str, data: TicksIn) -> TicksOut:
-    """Keep ticks of the bench; of two of one step the later made stands. What somebody else signs is not ticked."""
+    """Keep ticks of the bench; of two of one step the later made stands. What waits for somebody's signature is not kept, by whatever way it comes."""
     for i, one in enumerate(data.ticks):
         if one.step in HOLDS:
             raise Refused(422, "signed", "Somebody else signs for this step: it is not ticked.", f"ticks.{i}.step")
-    time = datetime.now(UTC).replace(tzinfo=None)
+    me, time = signed_in(), datetime.now(UTC).replace(tzinfo=None)
+    ways = _ways(job_id) if any(one.done for one in data.ticks) else {}
     with services().database.transaction() as connection:
         drafts.get_draft(connection, job_id)
+        signed = signatures.of_job(connection, job_id)
+        shut = {one.id: why for one in data.ticks if one.done and (why := _shut(one, ways, signed))}
+        kept = [one for one in data.ticks if one.id not in shut]
         ticks.add(connection, job_id, [
             ticks.Tick(
                 id=one.id, number=one.number, part_id=one.part_id, hand=one.hand, step=one.step, metal=one.metal, done=one.done,
-                told=one.told, made_at=min(datetime.fromtimestamp(one.at_ms / 1000, UTC).replace(tzinfo=None), time),  # a clock that is ahead does not outlast what is ticked later
+                person_id=me.person.id if me else None, told=one.told.model_copy(update={"who": me.person.name}) if me else one.told,
+                made_at=min(datetime.fromtimestamp(one.at_ms / 1000, UTC).replace(tzinfo=None), time),  # a clock that is ahead does not outlast what is ticked later
             )
-            for one in data.ticks
+            for one in kept
         ], time)  # fmt: skip
-    return TicksOut(kept=len(data.ticks))
+    return TicksOut(kept=len(kept), refused=[TickRefusedOut(id=own, why=why) for own, why in shut.items()])
+
+
+Ways = dict[tuple[str, str], list[list[StepOut]]]
+
+
+def _ways(job_id: str) -> Ways:
+    """Of every part, with its metal, the steps that it is made in: as it is issued, and by the draft."""
+    found: Ways = {}
+    for one in {from_.draft: from_ for from_ in (worked_from(job_id), worked_from(job_id, draft=True))}.values():
+        with services().gate_of(one.now).enter():
+            for part, steps in parts_and_steps(one):
+                found.setdefault((part["id"], part.get("metal", "")), []).append(steps)
+    return found
+
+
+def _shut(tick: TickIn, ways: Ways, signed: Sequence[signatures.Signature]) -> str:
+    """Why a tick is not kept; empty where it is."""
+    done = {
+        one.step for one in signed if one.stands and (one.part_id, one.hand, one.metal) == (tick.part_id, tick.hand, tick.metal)
+    }  # fmt: skip
+    for steps in ways.get((tick.part_id, tick.metal), []):
+        hold = shut_by(steps, tick.step, done)
+        if hold:
+            return f"It waits for a signature: {hold[0].lower()}{hold[1:]}. What comes after that is not ticked before."
+    return ""

@@ -32,6 +32,7 @@ class Services:
     answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
     address: str = ""  # of the shop, that codes on sheets open; empty: this machine's, as it is asked
     first: First = field(default_factory=First)
+    anybody: bool = False  # whether anybody is known to have an account; nobody's is ever taken away
     memory: Memory = field(init=False)
     gate: Gate = field(default_factory=Gate)
     quick: Gate = field(

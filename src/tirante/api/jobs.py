@@ -15,6 +15,7 @@ from tirante import ENGINE_VERSION
 from tirante.api.context import link_of, now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.signed_in import signed_in
 from tirante.core.document.cutting import KeptCutting, KeptNest
 from tirante.core.document.design import Design, TiedDesign, pruned
 from tirante.core.document.fields import Id, Name
@@ -25,7 +26,7 @@ from tirante.core.job.unsettled import unsettled
 from tirante.documents.pack import file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import Chosen
-from tirante.storage import acknowledged, cuttings, drafts, issued, jobs, revisions
+from tirante.storage import acknowledged, cuttings, deeds, drafts, issued, jobs, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -261,6 +262,13 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
     """Name the state as it stands, or issue it to build from."""
     if data.reviewer is not None and not data.issue:
         raise Refused(422, "not_issued", "Only an issued revision carries a reviewer's name.", "reviewer")
+    me = signed_in()
+    if me is not None and data.reviewer is not None:
+        raise Refused(422, "review_typed", "Where people have accounts a reviewer’s name is not typed by somebody else. Leave it empty: the sheets say NOT REVIEWED.", "reviewer")  # fmt: skip
+    if me is not None and data.acknowledged_by is not None:
+        data = data.model_copy(
+            update={"acknowledged_by": me.person.name}
+        )  # who is signed in answers, whatever was typed
     time = now()
     if data.issue:
         _work_ahead(job_id, data.version)
@@ -282,6 +290,10 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
                 acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
             kept = _as_issued(job_id, row[0], draft.design, answered, cuttings.standing(connection, job_id))
             issued.keep(connection, job_id, number, kept)
+            if me is not None:
+                deeds.add(
+                    connection, "issued", {"job": job_id, "number": number, "name": data.name}, me.person.id, time
+                )
         drafts.note_save(connection, data.save_id, job_id, number, time)
     return NumberOut(number=number)
 

@@ -4,21 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import timedelta
-from typing import Any
+from typing import Annotated, Any, Literal
 
 from flask import Blueprint, request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.bench import WorkedFrom, worked_from
+from tirante.api.bench import WorkedFrom, parts_and_steps, worked_from
 from tirante.api.changes import SinceOut
 from tirante.api.context import services
+from tirante.api.people import again
+from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.signed_in import now
+from tirante.core.document.fields import Id, Note
 from tirante.core.document.ticked import Told
 from tirante.core.job.bench_steps import StepOut
-from tirante.core.job.traveller import stands
+from tirante.core.job.traveller import shut_by, stands
 from tirante.core.parts.steps import ASKED
-from tirante.storage import ticks
+from tirante.storage import deeds, drafts, signatures, ticks
 from tirante.storage.drafts import NotFound
+from tirante.storage.signatures import SignedAlready
 
 blueprint = Blueprint("traveller", __name__)
 LATE = timedelta(minutes=2)  # between a tick and its arrival, from which it was made while the server was away
@@ -68,12 +73,26 @@ class MarkOut(BaseModel):
     told: Told
 
 
+class SignedOut(BaseModel):
+    """Somebody's signature, as it was made; one that was withdrawn is kept."""
+
+    id: str
+    name: str
+    number: int
+    at: str
+    note: str
+    withdrawn: str | None = Field(description="why; null: it stands")
+    withdrawn_by: str
+
+
 class DoneStepOut(BaseModel):
     """A step with all that was ever marked of it, the latest last."""
 
     step: StepOut
     done: bool
     marks: list[MarkOut]
+    signed: list[SignedOut]
+    waits: str = Field(description="for the signature that opens it; empty: it is open")
 
 
 class PartTravelsOut(BaseModel):
@@ -92,19 +111,13 @@ def _hands(side: str) -> tuple[str, ...]:
     return ("left", "right") if side == "pair" else ("",)
 
 
-def _parts(found: WorkedFrom) -> tuple[list[dict[str, Any]], dict[str, list[StepOut]]]:
-    """The parts as they are worked from, and their steps."""
-    job = found.job
-    parts = found.kept.get("parts") or [{"id": one.id, "name": one.name, "word": one.word, "side": one.side, "metal": one.metal} for one in job.parts]  # fmt: skip
-    return parts, {own: [StepOut.model_validate(one) for one in told] for own, told in found.steps(job).items()}
-
-
-def _done(marks: Sequence[ticks.Tick], part: dict[str, Any], hand: str) -> set[str]:
-    return {
-        one.step
-        for one in marks
-        if one.done and one.part_id == part["id"] and one.hand == hand and one.metal == part.get("metal")
-    }
+def _done(
+    marks: Sequence[ticks.Tick], signed: Sequence[signatures.Signature], part: dict[str, Any], hand: str
+) -> set[str]:
+    """Keys of the steps of a hand of a part, of this metal, that are ticked or signed."""
+    own = part["id"], hand, part.get("metal")
+    ticked = {one.step for one in marks if one.done and (one.part_id, one.hand, one.metal) == own}
+    return ticked | {one.step for one in signed if one.stands and (one.part_id, one.hand, one.metal) == own}
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/traveller", answer=TravellerOut, query={"draft": "integer"})
@@ -112,14 +125,13 @@ def traveller(job_id: str) -> TravellerOut:
     """How far every part is made: as it is issued; by the draft where nothing is, or where it is asked for."""
     found = worked_from(job_id)
     with services().gate_of(found.now).enter():
-        parts, steps = _parts(found)
+        parts = parts_and_steps(found)
     with services().database.transaction() as connection:
-        marks = ticks.standing(connection, job_id)
+        marks, signed = ticks.standing(connection, job_id), signatures.of_job(connection, job_id)
     rows = []
-    for part in parts:
-        own = steps.get(part["id"], [])
+    for part, own in parts:
         for hand in _hands(part["side"]) if own else ():
-            now = stands(own, _done(marks, part, hand))
+            now = stands(own, _done(marks, signed, part, hand))
             other = sum(
                 one.done and one.part_id == part["id"] and one.hand == hand and one.metal != part.get("metal")
                 for one in marks
@@ -130,8 +142,8 @@ def traveller(job_id: str) -> TravellerOut:
             ))  # fmt: skip
     return TravellerOut(
         job=found.design.name, issued=found.since, draft=found.draft, rows=rows,
-        no_steps=[part["name"] for part in parts if not steps.get(part["id"])],
-        gone=sorted({one.part_id for one in marks if one.done} - {part["id"] for part in parts}), not_kept=list(NOT_KEPT),
+        no_steps=[part["name"] for part, own in parts if not own],
+        gone=sorted({one.part_id for one in marks if one.done} - {part["id"] for part, _ in parts}), not_kept=list(NOT_KEPT),
     )  # fmt: skip
 
 
@@ -141,26 +153,46 @@ def traveller(job_id: str) -> TravellerOut:
 )  # fmt: skip
 def part_travels(job_id: str, part_id: str) -> PartTravelsOut:
     """The steps of one hand of a part, each with all that was marked of it."""
-    found = worked_from(job_id)
-    with services().gate_of(found.now).enter():
-        parts, steps = _parts(found)
-    part = next((one for one in parts if one["id"] == part_id), None)
-    hand = request.args.get("hand", "")
-    if part is None or hand not in _hands(part["side"]):
-        raise NotFound(part_id)
+    return _travels(worked_from(job_id), job_id, part_id, request.args.get("hand", ""))
+
+
+def _travels(found: WorkedFrom, job_id: str, part_id: str, hand: str) -> PartTravelsOut:
+    part, steps = _of_part(found, part_id, hand)
+    metal = part.get("metal", "")
     with services().database.transaction() as connection:
         marks = [one for one in ticks.every(connection, job_id, part_id) if one.hand == hand]
-    own = [one for one in marks if one.metal == part.get("metal")]
+        signed = [one for one in signatures.of_job(connection, job_id) if (one.part_id, one.hand, one.metal) == (part_id, hand, metal)]  # fmt: skip
+    own = [one for one in marks if one.metal == metal]
+    good = {one.step for one in signed if one.stands}
     return PartTravelsOut(
-        part_id=part_id, name=part["name"], hand=hand, metal=part.get("metal", ""), asked=ASKED,
-        steps=[_step(step, [one for one in own if one.step == step.key]) for step in steps.get(part_id, [])],
-        other_metal=_otherwise([one for one in marks if one.metal != part.get("metal")]),
+        part_id=part_id, name=part["name"], hand=hand, metal=metal, asked=ASKED,
+        steps=[
+            _step(step, [one for one in own if one.step == step.key], [one for one in signed if one.step == step.key], shut_by(steps, step.key, good))
+            for step in steps
+        ],
+        other_metal=_otherwise([one for one in marks if one.metal != metal]),
     )  # fmt: skip
 
 
-def _step(step: StepOut, marks: Sequence[ticks.Tick]) -> DoneStepOut:
+def _of_part(found: WorkedFrom, part_id: str, hand: str) -> tuple[dict[str, Any], list[StepOut]]:
+    """A part and its steps.
+
+    Raises:
+        NotFound: there is no such part, or it has no such hand.
+    """
+    with services().gate_of(found.now).enter():
+        parts = parts_and_steps(found)
+    own = next((one for one in parts if one[0]["id"] == part_id), None)
+    if own is None or hand not in _hands(own[0]["side"]):
+        raise NotFound(part_id)
+    return own
+
+
+def _step(
+    step: StepOut, marks: Sequence[ticks.Tick], signed: Sequence[signatures.Signature], waits: str
+) -> DoneStepOut:
     return DoneStepOut(
-        step=step, done=bool(marks) and marks[-1].done,
+        step=step, done=any(one.stands for one in signed) if step.hold else bool(marks) and marks[-1].done, waits=waits,
         marks=[
             MarkOut(
                 done=one.done, made_at=f"{one.made_at.isoformat()}Z", number=one.number, told=one.told,
@@ -168,7 +200,95 @@ def _step(step: StepOut, marks: Sequence[ticks.Tick]) -> DoneStepOut:
             )
             for one in marks
         ],
+        signed=[
+            SignedOut(
+                id=one.id, name=one.name, number=one.number, at=f"{one.at.isoformat()}Z", note=one.note, withdrawn=one.withdrawn, withdrawn_by=one.withdrawn_by
+            )
+            for one in signed
+        ],
     )  # fmt: skip
+
+
+class SignIn(BaseModel):
+    """A signature: of what, by whom is known; the password is typed a second time."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    id: Annotated[Id, Field(description="made by the client: the same again does no harm")]
+    number: Annotated[int, Field(ge=1, le=999_999_999, description="of the issued revision that it is of")]
+    hand: Literal["left", "right", ""]
+    step: Annotated[str, Field(max_length=60)]
+    metal: Annotated[str, Field(pattern=r"^[0-9a-f]{1,40}$")]
+    note: Note = ""
+    password: Annotated[str, Field(max_length=128)]
+
+
+@operation(
+    blueprint, "POST", "/api/jobs/<job_id>/traveller/<part_id>/sign", body=SignIn, answer=PartTravelsOut
+)  # fmt: skip
+def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
+    """Sign that somebody else's work was looked at; of an issued revision alone, all before it done, and by none who did it."""
+    me = again(data.password, "password")
+    found = worked_from(job_id)
+    part, steps = _of_part(found, part_id, data.hand)
+    if found.draft or found.since is None:
+        raise Refused(409, "not_issued", "Nothing is issued yet: what may still change is not signed for. Issue it first.")  # fmt: skip
+    if (found.since.number, part.get("metal")) != (data.number, data.metal):
+        raise Refused(409, "stale", f"Rev {found.since.number} is issued since, or the part is another in it. Look at it again.")  # fmt: skip
+    at = next((i for i, one in enumerate(steps) if one.key == data.step and one.hold), None)
+    if at is None:
+        raise Refused(422, "no_hold", "That step is not one that is signed.", "step")
+    time = now()
+    with services().database.transaction() as connection:
+        drafts.get_draft(connection, job_id, lock=True)  # two who sign at once: one after the other
+        marks = [one for one in ticks.standing(connection, job_id) if (one.part_id, one.hand, one.metal) == (part_id, data.hand, data.metal)]  # fmt: skip
+        signed = signatures.of_job(connection, job_id)
+        done = _done(marks, signed, part, data.hand)
+        open_ = [one.title for one in steps[:at] if one.key not in done]
+        if open_:
+            raise Refused(409, "open", f"Not done before it: {', '.join(open_)}.")
+        did = [one for one in marks if one.done and one.step in {step.key for step in steps[:at]}]
+        if any(one.person_id == me.id for one in did):
+            raise Refused(403, "own_work", "You ticked steps before this one yourself. Somebody else looks at it and signs.")  # fmt: skip
+        titles = {one.key: one.title for one in steps}
+        unknown = [titles[one.step] for one in did if one.person_id is None]
+        if unknown:
+            raise Refused(409, "unknown_hand", f"Who did this is not known, since nobody was signed in: {', '.join(unknown)}. Have whoever did it tick it again.")  # fmt: skip
+        one = signatures.Signature(
+            id=data.id, number=data.number, part_id=part_id, hand=data.hand, step=data.step, metal=data.metal, person_id=me.id, name=me.name,
+            note=data.note, at=time,
+        )  # fmt: skip
+        try:
+            signatures.sign(connection, job_id, one)
+        except SignedAlready as error:
+            raise Refused(409, "signed", f"{error.by} signed it already.") from error
+        deeds.add(connection, "signed", {"job": job_id, "number": data.number, "part": part["name"], "hand": data.hand, "step": data.step, "metal": data.metal, "signature": data.id}, me.id, time)  # fmt: skip
+    return _travels(found, job_id, part_id, data.hand)
+
+
+class WithdrawIn(BaseModel):
+    """Why a signature is withdrawn; the password is typed a second time."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    why: Annotated[Note, Field(min_length=1)]
+    password: Annotated[str, Field(max_length=128)]
+
+
+@operation(
+    blueprint, "POST", "/api/jobs/<job_id>/signatures/<signature_id>/withdraw", body=WithdrawIn, answer=PartTravelsOut
+)  # fmt: skip
+def withdraw_signature(job_id: str, signature_id: str, data: WithdrawIn) -> PartTravelsOut:
+    """Withdraw a signature of one's own, an owner anybody's; it is kept with the reason, and its step is open again."""
+    me = again(data.password, "password")
+    with services().database.transaction() as connection:
+        one = next((one for one in signatures.of_job(connection, job_id) if one.id == signature_id), None)
+        if one is None:
+            raise NotFound(signature_id)
+        if one.person_id != me.id and me.role != "owner":
+            raise Refused(403, "not_yours", f"{one.name} signed that. They withdraw it, or an owner does.")
+        if one.stands:
+            signatures.withdraw(connection, signature_id, me.id, data.why, now())
+            deeds.add(connection, "signature withdrawn", {"job": job_id, "signature": signature_id, "why": data.why}, me.id, now())  # fmt: skip
+    return _travels(worked_from(job_id), job_id, one.part_id, one.hand)
 
 
 def _otherwise(marks: Sequence[ticks.Tick]) -> list[str]:

@@ -25,6 +25,7 @@ class Tick:
     done: bool
     made_at: datetime
     told: Told = NOTHING
+    person_id: str | None = None  # who was signed in
     came_at: datetime | None = None  # as it was kept; None: of one that is to be kept
 
 
@@ -40,7 +41,7 @@ def add(connection: Connection[Any], job_id: str, ticks: Sequence[Tick], now: da
     with connection.cursor() as cursor:
         for one in ticks:
             cursor.execute(
-                "INSERT IGNORE INTO tick (id, job_id, number, part_id, hand, step, metal, done, made_at, came_at, told) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                "INSERT IGNORE INTO tick (id, job_id, number, part_id, hand, step, metal, done, made_at, came_at, told, person_id) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
                 (
                     one.id,
                     job_id,
@@ -53,11 +54,14 @@ def add(connection: Connection[Any], job_id: str, ticks: Sequence[Tick], now: da
                     one.made_at,
                     now,
                     one.told.model_dump_json(exclude_defaults=True),
+                    one.person_id,
                 ),
             )
 
 
-EVERY = "SELECT id, number, part_id, hand, step, metal, done, made_at, came_at, told FROM tick WHERE job_id = %s"
+EVERY = (
+    "SELECT id, number, part_id, hand, step, metal, done, made_at, came_at, told, person_id FROM tick WHERE job_id = %s"
+)
 
 
 def every(connection: Connection[Any], job_id: str, part_id: str | None = None) -> list[Tick]:
@@ -78,7 +82,7 @@ def every(connection: Connection[Any], job_id: str, part_id: str | None = None) 
         return [
             Tick(
                 id=row["id"], number=row["number"], part_id=row["part_id"], hand=row["hand"], step=row["step"], metal=row["metal"], done=bool(row["done"]),
-                made_at=row["made_at"], came_at=row["came_at"], told=Told.model_validate_json(row["told"]),
+                made_at=row["made_at"], came_at=row["came_at"], told=Told.model_validate_json(row["told"]), person_id=row["person_id"],
             )
             for row in cursor.fetchall()
         ]  # fmt: skip

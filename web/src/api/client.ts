@@ -29,6 +29,29 @@ const away: ProblemBody = {
 
 const client = createClient<paths>({ baseUrl: '' })
 
+// of the session: what every change brings along, and who is told when it has ended
+const session = { mark: '', ended: () => undefined as void }
+client.use({
+  onRequest: ({ request }) => {
+    if (session.mark && request.method !== 'GET') request.headers.set('X-Csrf', session.mark)
+    return request
+  },
+  onResponse: ({ response }) => {
+    if (response.status === 401) session.ended()
+    return response
+  },
+})
+
+/** What changes bring along from here on. */
+export function bringMark(mark: string) {
+  session.mark = mark
+}
+
+/** Whom to tell when the server asks to sign in. */
+export function whenEnded(tell: () => void) {
+  session.ended = tell
+}
+
 /** The data of an answer, or an `ApiProblem`. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,

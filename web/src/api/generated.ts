@@ -310,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what, the latest five hundred first, and whether the chain is whole. */
+        get: operations["get_deeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/draw": {
         parameters: {
             query?: never;
@@ -1079,6 +1096,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/signatures/{signature_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a signature of one's own, an owner anybody's; it is kept with the reason, and its step is open again. */
+        post: operations["withdraw_signature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/survey": {
         parameters: {
             query?: never;
@@ -1123,7 +1157,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep ticks of the bench; of two of one step the later made stands. */
+        /** Keep ticks of the bench; of two of one step the later made stands. What waits for somebody's signature is not kept, by whatever way it comes. */
         post: operations["keep_ticks"];
         delete?: never;
         options?: never;
@@ -1159,6 +1193,23 @@ export interface paths {
         get: operations["part_travels"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/traveller/{part_id}/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign that somebody else's work was looked at; of an issued revision alone, all before it done, and by none who did it. */
+        post: operations["sign_step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1261,6 +1312,40 @@ export interface paths {
         put?: never;
         /** Loads of the pick-up points on the car's frame as CSV: every end, every case. */
         post: operations["pick_ups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in, and whether anybody needs to be. */
+        get: operations["me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a new password; other sessions of one's own end. */
+        post: operations["change_my_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1437,6 +1522,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody who has an account, and what each role may do. */
+        get: operations["get_people"];
+        put?: never;
+        /** Give somebody an account. */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the first owner, and sign in; from then on everybody signs in. */
+        post: operations["first_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change somebody's role, end or open their account, give them a new password; they sign in anew. */
+        post: operations["change_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/points/paste": {
         parameters: {
             query?: never;
@@ -1534,6 +1671,40 @@ export interface paths {
         put?: never;
         /** Take a row away. */
         post: operations["remove_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in with name and password. */
+        post: operations["sign_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End this session. */
+        post: operations["sign_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4715,6 +4886,42 @@ export interface components {
             zero: string;
         };
         /**
+         * DeedOut
+         * @description Something that somebody did.
+         */
+        DeedOut: {
+            /** At */
+            at: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: {
+                [key: string]: unknown;
+            };
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * DeedsOut
+         * @description The log, the latest first.
+         */
+        DeedsOut: {
+            /**
+             * Broken At
+             * @description number of the first that is not as it was written
+             */
+            broken_at: number | null;
+            /** Deeds */
+            deeds: components["schemas"]["DeedOut"][];
+            /**
+             * Head
+             * @description of the chain: to be compared with one that was kept elsewhere
+             */
+            head: string;
+        };
+        /**
          * Design
          * @description A job.
          */
@@ -4924,7 +5131,14 @@ export interface components {
             done: boolean;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            /** Signed */
+            signed: components["schemas"]["SignedOut"][];
             step: components["schemas"]["StepOut"];
+            /**
+             * Waits
+             * @description for the signature that opens it; empty: it is open
+             */
+            waits: string;
         };
         /**
          * DraftOut
@@ -6021,6 +6235,21 @@ export interface components {
             mm: number;
             /** Note */
             note: string;
+        };
+        /**
+         * FirstIn
+         * @description Who is to be the first owner.
+         */
+        FirstIn: {
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
         };
         /**
          * FirstOut
@@ -9025,6 +9254,25 @@ export interface components {
             told: components["schemas"]["Told"];
         };
         /**
+         * MeOut
+         * @description Who is signed in here.
+         */
+        MeOut: {
+            /**
+             * Accounts
+             * @description whether anybody has an account: nobody is asked for a name until then
+             */
+            accounts: boolean;
+            /**
+             * Csrf
+             * @description to be sent as X-Csrf with every change
+             */
+            csrf: string;
+            me: components["schemas"]["PersonOut"] | null;
+            /** Rights */
+            rights: string[];
+        };
+        /**
          * MeaningsOut
          * @description What checks look at, by their kind's key.
          */
@@ -9300,6 +9548,16 @@ export interface components {
             ];
         };
         /**
+         * MyPasswordIn
+         * @description A new password of one's own.
+         */
+        MyPasswordIn: {
+            /** Own Password */
+            own_password: string;
+            /** Password */
+            password: string;
+        };
+        /**
          * NewBracketIn
          * @description A bracket for one or more places of a part, or for a damper's eye; ids made by the client.
          */
@@ -9551,6 +9809,11 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * Nothing
+         * @description Nothing is asked.
+         */
+        Nothing: Record<string, never>;
         /**
          * NumberOut
          * @description The number of a revision.
@@ -10244,6 +10507,16 @@ export interface components {
             told: string[];
         };
         /**
+         * PeopleOut
+         * @description Everybody, and the roles there are.
+         */
+        PeopleOut: {
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+            /** Roles */
+            roles: components["schemas"]["RoleOut"][];
+        };
+        /**
          * PerGOut
          * @description Under 1 g of cornering, outer wheel, by this arm's tubes alone.
          */
@@ -10254,6 +10527,70 @@ export interface components {
             moved_mm: number[];
             /** Toe Deg */
             toe_deg: number;
+        };
+        /**
+         * PersonChangeIn
+         * @description What shall be another; whoever changes it types their own password again.
+         */
+        PersonChangeIn: {
+            /**
+             * Active
+             * @default null
+             */
+            active: boolean | null;
+            /** Own Password */
+            own_password: string;
+            /**
+             * Password
+             * @default null
+             */
+            password: string | null;
+            /**
+             * Role
+             * @default null
+             */
+            role: ("owner" | "designer" | "bench" | "reviewer") | null;
+        };
+        /**
+         * PersonIn
+         * @description Somebody new; whoever adds them types their own password again.
+         */
+        PersonIn: {
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Own Password */
+            own_password: string;
+            /** Password */
+            password: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "designer" | "bench" | "reviewer";
+        };
+        /**
+         * PersonOut
+         * @description Somebody who may sign in.
+         */
+        PersonOut: {
+            /** Active */
+            active: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "designer" | "bench" | "reviewer";
+            /** Role Word */
+            role_word: string;
         };
         /**
          * PieceOut
@@ -11883,6 +12220,21 @@ export interface components {
             tapped_mm: number | null;
         };
         /**
+         * RoleOut
+         * @description A role and what it may do.
+         */
+        RoleOut: {
+            /** May */
+            may: string[];
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "designer" | "bench" | "reviewer";
+            /** Word */
+            word: string;
+        };
+        /**
          * Roles
          * @description Which bodies and points the measures are taken from.
          */
@@ -12764,6 +13116,71 @@ export interface components {
             shims: components["schemas"]["HoleOut"][];
             /** Told */
             told: string;
+        };
+        /**
+         * SignIn
+         * @description A signature: of what, by whom is known; the password is typed a second time.
+         */
+        SignIn: {
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right" | "";
+            /**
+             * Id
+             * @description made by the client: the same again does no harm
+             */
+            id: string;
+            /** Metal */
+            metal: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Number
+             * @description of the issued revision that it is of
+             */
+            number: number;
+            /** Password */
+            password: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SignInIn
+         * @description Who wants to sign in.
+         */
+        SignInIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * SignedOut
+         * @description Somebody's signature, as it was made; one that was withdrawn is kept.
+         */
+        SignedOut: {
+            /** At */
+            at: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /**
+             * Withdrawn
+             * @description why; null: it stands
+             */
+            withdrawn: string | null;
+            /** Withdrawn By */
+            withdrawn_by: string;
         };
         /**
          * SinceOut
@@ -14854,6 +15271,16 @@ export interface components {
             step: string;
         };
         /**
+         * TickRefusedOut
+         * @description A tick that was not kept, and why.
+         */
+        TickRefusedOut: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * TicksIn
          * @description Ticks as they were made, in any order.
          */
@@ -14863,11 +15290,13 @@ export interface components {
         };
         /**
          * TicksOut
-         * @description That they are kept.
+         * @description How many are kept, and which are not.
          */
         TicksOut: {
             /** Kept */
             kept: number;
+            /** Refused */
+            refused: components["schemas"]["TickRefusedOut"][];
         };
         /**
          * Told
@@ -15487,6 +15916,16 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * WithdrawIn
+         * @description Why a signature is withdrawn; the password is typed a second time.
+         */
+        WithdrawIn: {
+            /** Password */
+            password: string;
+            /** Why */
+            why: string;
         };
         /**
          * WorkingIn
@@ -16588,6 +17027,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_deeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeedsOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -18227,6 +18695,42 @@ export interface operations {
             };
         };
     };
+    withdraw_signature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                signature_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartTravelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_survey: {
         parameters: {
             query?: {
@@ -18431,6 +18935,42 @@ export interface operations {
             };
         };
     };
+    sign_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartTravelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_kinds: {
         parameters: {
             query?: never;
@@ -18608,6 +19148,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsCsvIn"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_my_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MyPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
@@ -18947,6 +19549,136 @@ export interface operations {
             };
         };
     };
+    get_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChangeIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     paste_points: {
         parameters: {
             query?: never;
@@ -19159,6 +19891,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

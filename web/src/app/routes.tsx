@@ -25,6 +25,11 @@ export const router = createBrowserRouter([
   },
   { path: '/rack', element: later(async () => (await import('../features/rack')).RackView), errorElement: failed },
   {
+    path: '/people',
+    element: later(async () => (await import('../features/people')).PeopleView),
+    errorElement: failed,
+  },
+  {
     path: '/bench/:jobId',
     element: later(async () => (await import('../features/bench')).BenchView),
     errorElement: failed,

@@ -64,9 +64,14 @@ export function Steps({ part, steps, ticks, draft, onClose }: Props) {
           </Typography>
         ))}
       </Box>
+      {ticks.shut.length > 0 && (
+        <Typography role="alert" sx={{ fontSize: 19, color: 'warning.main' }}>
+          Not kept. {ticks.shut.join(' ')}
+        </Typography>
+      )}
       {step.hold && (
         <Typography sx={{ fontSize: 19, color: 'warning.main' }}>
-          Somebody else signs this; signing is not there yet, and it is not ticked.
+          Somebody else signs this, at the build log on the computer: it is not ticked here.
         </Typography>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${handsOf(part).length}, 1fr)`, gap: 1 }}>

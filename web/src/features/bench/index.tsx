@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Alert, Box, Button, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { Suspense, lazy, useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
@@ -109,6 +109,11 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
             </Typography>
           )}
           {ticks.refused && <Problem error={ticks.refused} retry={ticks.again} />}
+          {ticks.shut.length > 0 && (
+            <Alert severity="warning" variant="outlined" onClose={ticks.seen}>
+              Not kept. {ticks.shut.join(' ')}
+            </Alert>
+          )}
         </Box>
         <Box
           component="main"

@@ -32,6 +32,7 @@ export function useTicks(jobId: string, number: number | null) {
   const queries = useQueryClient()
   const [queue, setQueue] = useState(() => waiting(jobId))
   const [fault, setFault] = useState<unknown>(null)
+  const [shut, setShut] = useState<string[]>([]) // why some were not kept
   const sending = useRef(false)
   const refused = fault instanceof ApiProblem && !fault.passing ? fault : null
   useEffect(() => {
@@ -41,9 +42,10 @@ export function useTicks(jobId: string, number: number | null) {
       if (sending.current) return
       sending.current = true
       try {
-        await answer(
+        const kept = await answer(
           api.POST('/api/jobs/{job_id}/ticks', { params: { path: { job_id: jobId } }, body: { ticks: some } }),
         )
+        if (kept.refused.length) setShut(kept.refused.map((one) => one.why))
         // what the server says is fetched before its ticks go from here, so that none seems to be undone meanwhile
         await queries.refetchQueries({ queryKey: ['bench', jobId] })
         const ids = new Set(some.map((one) => one.id))
@@ -91,7 +93,16 @@ export function useTicks(jobId: string, number: number | null) {
       return next
     })
   }
-  return { done, ever, tick, waiting: queue.length, refused, again: () => setFault(null) }
+  return {
+    done,
+    ever,
+    tick,
+    waiting: queue.length,
+    refused,
+    again: () => setFault(null),
+    shut: [...new Set(shut)],
+    seen: () => setShut([]),
+  }
 }
 
 export type Ticks = ReturnType<typeof useTicks>

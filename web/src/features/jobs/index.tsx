@@ -3,6 +3,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { Link as RouterLink, useNavigate } from 'react-router'
 import { ApiProblem, answer, api, inTurn, type Design, type GlanceOut, type JobOut } from '../../api'
+import { useMe } from '../../app/me'
 import { newId } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { Busy, Problem, StateMark } from '../../ui'
@@ -10,6 +11,7 @@ import { Busy, Problem, StateMark } from '../../ui'
 /** All jobs; start one, or open a design file. */
 export function JobsView() {
   const go = useNavigate()
+  const me = useMe()
   const [name, setName] = useState('')
   const file = useRef<HTMLInputElement>(null)
   const list = useQuery({ queryKey: ['jobs'], queryFn: () => answer(api.GET('/api/jobs')), staleTime: 0 })
@@ -113,6 +115,9 @@ export function JobsView() {
           </Button>
           <Button component={RouterLink} to="/catalogue">
             Catalogue of parts
+          </Button>
+          <Button component={RouterLink} to="/people">
+            {me?.me ? `People: ${me.me.name} is signed in` : 'People'}
           </Button>
         </Box>
         {(create.error ?? load.error) && (

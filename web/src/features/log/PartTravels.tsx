@@ -1,6 +1,8 @@
 import { Box, Button, Typography } from '@mui/material'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import type { DoneStepOut, TickTold, TravelRow } from '../../api'
+import { Password, useMe } from '../../app/me'
 import { NOTHING_TOLD } from '../../app/told'
 import { Told, useUnits } from '../../quantity'
 import { Busy, KeptLine, Problem, TextRow } from '../../ui'
@@ -8,7 +10,7 @@ import { usePartTravels } from './useTraveller'
 
 /** One hand of a part, step by step: what was done, by whom, from what; the next one open. */
 export function PartTravels({ row, number }: { row: TravelRow; number: number | null }) {
-  const { found, mark } = usePartTravels(row, number)
+  const { found, mark, sign, withdraw } = usePartTravels(row, number)
   const [chosen, choose] = useState<string | null>(null)
   const part = found.data
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
@@ -34,6 +36,7 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
             asked={part.asked}
             open={open === one.step.key}
             busy={mark.isPending}
+            signing={<Signing one={one} issued={number !== null} sign={sign} withdraw={withdraw} />}
             onOpen={() => choose(open === one.step.key ? '' : one.step.key)}
             onMark={(done, told) =>
               mark.mutate({ step: one.step, done, told }, { onSuccess: () => choose(done ? null : one.step.key) })
@@ -52,9 +55,10 @@ interface StepProps {
   busy: boolean
   onOpen: () => void
   onMark: (done: boolean, told: TickTold) => void
+  signing: ReactNode
 }
 
-function Step({ one, asked, open, busy, onOpen, onMark }: StepProps) {
+function Step({ one, asked, open, busy, onOpen, onMark, signing }: StepProps) {
   const { main } = useUnits()
   const [told, setTold] = useState(NOTHING_TOLD)
   const { step } = one
@@ -93,8 +97,20 @@ function Step({ one, asked, open, busy, onOpen, onMark }: StepProps) {
             .join('')}
         </KeptLine>
       ))}
+      {one.signed.map((of) => (
+        <KeptLine key={of.id} amber={of.withdrawn !== null}>
+          Signed by {of.name}, rev {of.number}, {new Date(of.at).toLocaleString()}
+          {of.note && `: ${of.note}`}
+          {of.withdrawn !== null && `; withdrawn by ${of.withdrawn_by}: ${of.withdrawn}`}
+        </KeptLine>
+      ))}
       {open && (
         <Box sx={{ pl: 2.5, pt: 0.5 }}>
+          {one.waits && (
+            <Typography variant="body2" sx={{ color: 'warning.main' }}>
+              It waits for a signature: {one.waits}.
+            </Typography>
+          )}
           {step.figures.map((figure) => (
             <Typography key={figure.label} variant="body2">
               {figure.label} <b>{main(figure.mm)}</b> {figure.note}
@@ -106,10 +122,7 @@ function Step({ one, asked, open, busy, onOpen, onMark }: StepProps) {
             </Typography>
           ))}
           {step.hold ? (
-            <Typography variant="body2" sx={{ color: 'warning.main', mt: 0.5 }}>
-              Somebody else signs this. Signing is not there yet: it stays open, and what is ticked after it is told as
-              past it.
-            </Typography>
+            signing
           ) : (
             <>
               {step.asks.map((name) => (
@@ -143,6 +156,63 @@ function Step({ one, asked, open, busy, onOpen, onMark }: StepProps) {
           )}
         </Box>
       )}
+    </Box>
+  )
+}
+
+interface SigningProps {
+  one: DoneStepOut
+  issued: boolean
+  sign: ReturnType<typeof usePartTravels>['sign']
+  withdraw: ReturnType<typeof usePartTravels>['withdraw']
+}
+
+/** Sign that somebody else's work was looked at, with the password typed again; or withdraw it with a reason. */
+function Signing({ one, issued, sign, withdraw }: SigningProps) {
+  const me = useMe()
+  const [note, setNote] = useState('')
+  const [password, setPassword] = useState('')
+  const standing = one.signed.find((of) => of.withdrawn === null)
+  const busy = sign.isPending || withdraw.isPending
+  const error = standing ? withdraw.error : sign.error
+  const clear = () => {
+    setNote('')
+    setPassword('')
+  }
+  if (!me?.me)
+    return (
+      <Typography variant="body2" sx={{ color: 'warning.main', mt: 0.5 }}>
+        Somebody else signs this, and nobody has an account here: make them under <Link to="/people">People</Link>. What
+        comes after it waits.
+      </Typography>
+    )
+  if (!issued)
+    return (
+      <Typography variant="body2" sx={{ color: 'warning.main', mt: 0.5 }}>
+        Somebody else signs this, once the job is issued: what may still change is not signed for.
+      </Typography>
+    )
+  return (
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (standing) withdraw.mutate({ id: standing.id, why: note, password }, { onSuccess: clear })
+        else sign.mutate({ step: one.step.key, note, password }, { onSuccess: clear })
+      }}
+      sx={{ display: 'grid', gap: 1, mt: 0.5 }}
+    >
+      <TextRow label={standing ? 'Why' : 'Note'} value={note} optional maxLength={2000} onChange={setNote} />
+      <Password small label={`Password of ${me.me.name}, again`} value={password} onChange={setPassword} />
+      {error && <Problem error={error} />}
+      <Button
+        type="submit"
+        size="small"
+        variant={standing ? 'outlined' : 'contained'}
+        disabled={busy || !password || (Boolean(standing) && !note.trim())}
+      >
+        {standing ? 'Withdraw the signature' : `Sign as ${me.me.name}`}
+      </Button>
     </Box>
   )
 }

@@ -1,5 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { answer, api, newId, type StepOut, type TickTold, type TravelRow } from '../../api'
+import {
+  ApiProblem,
+  answer,
+  api,
+  newId,
+  type PartTravelsOut,
+  type StepOut,
+  type TickTold,
+  type TravelRow,
+} from '../../api'
 import { useSessionPart } from '../../app/session'
 
 export const rowKey = (row: { part_id: string; hand: string }) => `${row.part_id}:${row.hand}`
@@ -27,8 +36,8 @@ export function usePartTravels(row: TravelRow, number: number | null) {
       answer(api.GET('/api/jobs/{job_id}/traveller/{part_id}', { params: { path, query: { hand: row.hand } } })),
   })
   const mark = useMutation({
-    mutationFn: ({ step, done, told }: { step: StepOut; done: boolean; told: TickTold }) =>
-      answer(
+    mutationFn: async ({ step, done, told }: { step: StepOut; done: boolean; told: TickTold }) => {
+      const kept = await answer(
         api.POST('/api/jobs/{job_id}/ticks', {
           params: { path: { job_id: jobId } },
           body: {
@@ -40,8 +49,38 @@ export function usePartTravels(row: TravelRow, number: number | null) {
             ],
           },
         }),
-      ),
+      )
+      const why = kept.refused[0]?.why
+      if (why) throw new ApiProblem(409, { code: 'shut', message: why, issues: [], request_id: null, current: null })
+    },
     onSuccess: () => queries.invalidateQueries({ queryKey: ['traveller', jobId] }),
   })
-  return { found, mark }
+  const taken = (after: PartTravelsOut) => {
+    queries.setQueryData(['traveller', jobId, 'part', rowKey(row), saved], after)
+    void queries.invalidateQueries({ queryKey: ['traveller', jobId] })
+  }
+  const sign = useMutation({
+    mutationFn: ({ step, note, password }: { step: string; note: string; password: string }) =>
+      answer(
+        api.POST('/api/jobs/{job_id}/traveller/{part_id}/sign', {
+          params: { path },
+          body: {
+            ...{ id: newId(), number: number ?? 0, hand: row.hand as 'left', step, metal: row.metal },
+            ...{ note, password },
+          },
+        }),
+      ),
+    onSuccess: taken,
+  })
+  const withdraw = useMutation({
+    mutationFn: ({ id, why, password }: { id: string; why: string; password: string }) =>
+      answer(
+        api.POST('/api/jobs/{job_id}/signatures/{signature_id}/withdraw', {
+          params: { path: { job_id: jobId, signature_id: id } },
+          body: { why, password },
+        }),
+      ),
+    onSuccess: taken,
+  })
+  return { found, mark, sign, withdraw }
 }

@@ -1,0 +1,1 @@
+CREATE TRIGGER deed_no_delete BEFORE DELETE ON deed FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'rows of this table are only added';

@@ -1,0 +1,1 @@
+CREATE TRIGGER withdrawn_no_update BEFORE UPDATE ON withdrawn FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'rows of this table are only added';

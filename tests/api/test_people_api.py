@@ -1,0 +1,410 @@
+"""People, what each may do on every route, and what is signed: on a schema of its own, since accounts shut all the rest."""
+
+from __future__ import annotations
+
+import copy
+import threading
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import pymysql
+import pytest
+from flask import Flask
+from flask.testing import FlaskClient
+from werkzeug.test import TestResponse
+
+from tests.api.test_prints_api import issue, new_id
+from tests.conftest import fill
+from tirante.api import people as people_api
+from tirante.api import signed_in as guard
+from tirante.api.app import Config, create_app
+from tirante.api.rights import CHANGES, MAY, OPEN, WORKS_OUT, right_of
+from tirante.api.routing import OPERATIONS
+from tirante.cli import answer
+from tirante.server.mariadb import Instance
+from tirante.storage import deeds
+from tirante.storage.pool import Credentials, Database
+
+LINK = "Toe link"  # of Tern: it alone holds its wheel
+SECRET = {"owner": "anvil-cedar-lantern-9", "designer": "gravel-spoon-orbit-7", "bench": "harbour-kettle-moss-5", "reviewer": "velvet-quarry-pigeon-3", "second": "tin-otter-balcony-41"}  # fmt: skip
+
+
+class Hand:
+    """Somebody at their own browser."""
+
+    def __init__(self, app: Flask, name: str = "") -> None:
+        self.client = app.test_client()
+        self.name, self.csrf = name, ""
+        if name:
+            answered = self.post("/api/sign-in", name=name, password=SECRET[name])
+            assert answered.status_code == 200, answered.json
+            self.csrf = answered.json["csrf"]
+
+    def post(self, path: str, **body: Any) -> TestResponse:
+        return self.client.post(path, json=body, headers={"X-Csrf": self.csrf})
+
+    def get(self, path: str) -> TestResponse:
+        return self.client.get(path)
+
+
+class WithMark(FlaskClient):
+    """A client that brings its session's mark along by itself."""
+
+    csrf = ""
+
+    def open(self, *args: Any, **kwargs: Any) -> TestResponse:
+        kwargs["headers"] = {**(kwargs.get("headers") or {}), "X-Csrf": self.csrf}
+        return super().open(*args, **kwargs)
+
+
+@pytest.fixture(scope="module")
+def credentials(instance: Instance, worker_id: str) -> Credentials:
+    return instance.bootstrap(f"people_{worker_id}")[0]
+
+
+@pytest.fixture(scope="module")
+def database(credentials: Credentials) -> Iterator[Database]:
+    found = fill(credentials)
+    yield found
+    found.close()
+
+
+@pytest.fixture(scope="module")
+def alone(database: Database) -> Flask:
+    """The application before anybody has an account. What is asked of it is asked here."""
+    app = create_app(Config(database=database, answers=answer))
+    client = app.test_client()
+    found = client.get("/api/me").json
+    assert (found["accounts"], found["me"], "sign" in found["rights"]) == (False, None, False)
+    own = copied(client)
+    row = next(one for one in client.get(f"/api/jobs/{own}/traveller").json["rows"] if one["name"] == LINK)
+    number = issue(client, own, "to build from")
+    body = {"id": new_id(), "number": number, "hand": "left", "step": "second", "metal": row["metal"], "password": "x"}
+    refused = client.post(f"/api/jobs/{own}/traveller/{row['part_id']}/sign", json=body)
+    assert (refused.status_code, refused.json["code"]) == (403, "no_accounts")
+    weld = client.post(f"/api/jobs/{own}/ticks", json={"ticks": [ticked(row, "weld", number)]}).json
+    assert weld["kept"] == 0
+    assert weld["refused"][0]["why"].startswith("It waits for a signature: somebody else looks at how it is tacked.")
+    return app
+
+
+@pytest.fixture(scope="module")
+def shop(alone: Flask) -> Flask:
+    """With an owner, a designer, a bench hand, a reviewer, and a second bench hand."""
+    client = alone.test_client()
+    for wrong in ("short", "owner-owner-owner", "password123456", "aaaaaaaaaaaaaa"):
+        refused = client.post("/api/people/first", json={"id": new_id(), "name": "owner", "password": wrong})
+        assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "password"), wrong
+    assert client.get("/api/me").json["accounts"] is False
+    made = client.post("/api/people/first", json={"id": new_id(), "name": "owner", "password": SECRET["owner"]})
+    assert made.json["me"]["role"] == "owner"
+    cookie = made.headers["Set-Cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=Strict" in cookie
+    assert client.post("/api/people/first", json={"id": new_id(), "name": "other", "password": SECRET["second"]}, headers={"X-Csrf": made.json["csrf"]}).status_code == 409  # fmt: skip
+    owner = Hand(alone, "owner")
+    for name in ("designer", "bench", "reviewer", "second"):
+        added = owner.post("/api/people", id=new_id(), name=name, role="bench" if name == "second" else name, password=SECRET[name], own_password=SECRET["owner"])  # fmt: skip
+        assert added.status_code == 200, added.json
+    return alone
+
+
+def copied(client: FlaskClient) -> str:
+    demo = next(j for j in client.get("/api/jobs").json["jobs"] if j["demo"] and j["name"] == "Tern")
+    design = client.get(f"/api/jobs/{demo['id']}").json["design"]
+    return str(client.post("/api/import", json={"id": new_id(), "design": design}).json["job_id"])
+
+
+def marked(app: Flask, name: str) -> WithMark:
+    app.test_client_class = WithMark
+    client: WithMark = app.test_client()  # type: ignore[assignment]
+    app.test_client_class = None
+    client.csrf = client.post("/api/sign-in", json={"name": name, "password": SECRET[name]}).json["csrf"]
+    return client
+
+
+def ticked(row: dict[str, Any], step: str, number: int | None, *, done: bool = True) -> dict[str, Any]:
+    at = int(datetime.now(UTC).timestamp() * 1000)
+    return {"id": new_id(), "number": number, "part_id": row["part_id"], "hand": row["hand"], "step": step, "metal": row["metal"], "done": done, "at_ms": at}  # fmt: skip
+
+
+def address(path: str) -> str:
+    """A route's address with something in every place that is no job, part or person."""
+    parts = [new_id() if one.startswith("<") and "number" not in one else "1" if one.startswith("<") else one for one in path.split("/")]  # fmt: skip
+    return "/".join(parts)
+
+
+def test_every_route_asks_for_somebody_and_lets_each_role_do_what_the_table_says_and_no_more(shop: Flask) -> None:
+    assert {entry.name for entry in OPERATIONS} >= set(CHANGES) | WORKS_OUT | OPEN  # none that is not there any more
+    assert not WORKS_OUT & set(CHANGES)
+    nobody = Hand(shop)
+    hands = {role: Hand(shop, role) for role in MAY}
+    tried = 0
+    for entry in OPERATIONS:
+        where, method = address(entry.path), entry.method
+        right = right_of(entry.name, method)
+        send = {"json": {}} if method != "get" else {}
+        if right is None:
+            continue
+        assert nobody.client.open(where, method=method, **send).status_code == 401, entry.name
+        for role, hand in hands.items():
+            if method != "get":
+                bare = hand.client.open(where, method=method, **send)
+                assert (bare.status_code, bare.json["code"]) == (403, "csrf"), entry.name
+            headers = {"X-Csrf": hand.csrf, "If-Match": "1"}
+            found = hand.client.open(where, method=method, headers=headers, **send)
+            refused = found.status_code == 403 and found.json["code"] == "not_yours"
+            assert refused == (right not in MAY[role]), (entry.name, role, found.status_code)
+            assert found.status_code not in (401, 500), (entry.name, role)
+            tried += 1
+    assert tried > 300
+    # what the table says, said once more by the physical job: who builds does not design, who reviews changes nothing, one says who works here
+    assert MAY["bench"] & {"design", "issue", "people"} == set()
+    assert MAY["reviewer"] == {"read", "sign"}
+    assert [role for role in MAY if "people" in MAY[role]] == ["owner"]
+    with pytest.raises(LookupError):
+        right_of("something_new", "post")
+
+
+def test_a_wrong_password_tells_nothing_and_after_ten_none_is_looked_at(shop: Flask, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    hand = Hand(shop)
+    told = {name: hand.post("/api/sign-in", name=name, password="wrong").json["message"] for name in ("reviewer", "nobody of that name")}  # fmt: skip
+    assert len(set(told.values())) == 1
+    for i in range(9):
+        assert hand.post("/api/sign-in", name="Reviewer" if i % 2 else "reviewer", password=f"wrong {i}").status_code == 422  # fmt: skip
+    for password in ("wrong", SECRET["reviewer"]):
+        assert hand.post("/api/sign-in", name="reviewer", password=password).status_code == 429
+    assert hand.post("/api/sign-in", name="designer", password=SECRET["designer"]).status_code == 200
+    later = datetime.now(UTC).replace(tzinfo=None) + timedelta(minutes=16)
+    monkeypatch.setattr(people_api, "now", lambda: later)
+    assert hand.post("/api/sign-in", name="reviewer", password=SECRET["reviewer"]).status_code == 200
+
+
+def test_a_session_ends_by_itself_by_signing_out_and_by_a_new_password(shop: Flask, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    start = datetime.now(UTC).replace(tzinfo=None)
+    hand = Hand(shop, "second")
+    at = start
+    monkeypatch.setattr(guard, "now", lambda: at)
+    for minutes, status in (
+        (110, 200),
+        (220, 200),
+        (335, 200),
+        (456, 401),
+    ):  # idle for less than two hours each, then for more
+        at = start + timedelta(minutes=minutes)
+        assert hand.get("/api/jobs").status_code == status, minutes
+    monkeypatch.undo()
+    long = Hand(shop, "second")
+    monkeypatch.setattr(guard, "now", lambda: at)
+    for hours in (1.5, 3, 4.5, 6, 7.5, 9, 10.5, 11.9):
+        at = start + timedelta(hours=hours)
+        assert long.get("/api/jobs").status_code == 200
+    at = start + timedelta(hours=12.1)
+    assert long.get("/api/jobs").status_code == 401
+    monkeypatch.undo()
+    out = Hand(shop, "second")
+    assert out.post("/api/sign-out").json["me"] is None
+    assert out.get("/api/jobs").status_code == 401
+    # another's password by the owner: who had it open is out, and the old one is none any more
+    owner, open_ = Hand(shop, "owner"), Hand(shop, "second")
+    someone = next(one["id"] for one in owner.get("/api/people").json["people"] if one["name"] == "second")
+    assert owner.post(f"/api/people/{someone}/change", password="moss-trumpet-gable-12", own_password="not it").status_code == 422  # fmt: skip
+    assert open_.get("/api/jobs").status_code == 200
+    assert owner.post(f"/api/people/{someone}/change", password="moss-trumpet-gable-12", own_password=SECRET["owner"]).status_code == 200  # fmt: skip
+    assert open_.get("/api/jobs").status_code == 401
+    assert Hand(shop).post("/api/sign-in", name="second", password=SECRET["second"]).status_code == 422
+    fresh = Hand(shop)
+    fresh.csrf = fresh.post("/api/sign-in", name="second", password="moss-trumpet-gable-12").json["csrf"]
+    assert fresh.post("/api/me/password", password=SECRET["second"], own_password="moss-trumpet-gable-12").status_code == 200  # fmt: skip
+    # an account that is ended
+    assert owner.post(f"/api/people/{someone}/change", active=False, own_password=SECRET["owner"]).status_code == 200
+    assert Hand(shop).post("/api/sign-in", name="second", password=SECRET["second"]).status_code == 422
+    assert fresh.get("/api/jobs").status_code == 401
+    assert owner.post(f"/api/people/{someone}/change", active=True, own_password=SECRET["owner"]).status_code == 200
+    assert owner.post("/api/people", id=new_id(), name="SECOND", role="bench", password="moss-trumpet-gable-12", own_password=SECRET["owner"]).json["code"] == "name_taken"  # fmt: skip
+
+
+def test_somebody_always_stays_an_owner(shop: Flask) -> None:
+    owner = Hand(shop, "owner")
+    everybody = {one["name"]: one["id"] for one in owner.get("/api/people").json["people"]}
+    for change in ({"role": "designer"}, {"active": False}):
+        refused = owner.post(f"/api/people/{everybody['owner']}/change", **change, own_password=SECRET["owner"])
+        assert (refused.status_code, refused.json["code"]) == (422, "last_owner")
+    assert owner.post(f"/api/people/{everybody['designer']}/change", role="owner", own_password=SECRET["owner"]).status_code == 200  # fmt: skip
+    assert owner.post(f"/api/people/{everybody['designer']}/change", role="designer", own_password=SECRET["owner"]).status_code == 200  # fmt: skip
+    assert owner.post(f"/api/people/{new_id()}/change", role="bench", own_password=SECRET["owner"]).status_code == 404
+
+
+@pytest.fixture
+def tacked(shop: Flask) -> tuple[str, dict[str, Any], int, Hand]:
+    """A job that is issued, its rear lower link's left one tacked and cycled by the bench hand."""
+    designer, bench = marked(shop, "designer"), Hand(shop, "bench")
+    own = copied(designer)
+    number = issue(designer, own, "to build from")
+    row = next(one for one in bench.get(f"/api/jobs/{own}/traveller").json["rows"] if one["name"] == LINK)
+    kept = bench.post(f"/api/jobs/{own}/ticks", ticks=[ticked(row, step, number) for step in ("have", "saw:0", "tack", "check", "cycle", "back")])  # fmt: skip
+    assert kept.json == {"kept": 6, "refused": []}
+    return own, row, number, bench
+
+
+def sign(hand: Hand, own: str, row: dict[str, Any], number: int, step: str = "second", **other: Any) -> TestResponse:
+    body = {"id": new_id(), "number": number, "hand": "left", "step": step, "metal": row["metal"], "password": SECRET[hand.name], **other}  # fmt: skip
+    return hand.post(f"/api/jobs/{own}/traveller/{row['part_id']}/sign", **body)
+
+
+def test_nothing_comes_past_a_hold_until_somebody_else_has_signed_and_a_withdrawn_one_shuts_it_again(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, bench = tacked
+    ticks = f"/api/jobs/{own}/ticks"
+    weld = bench.post(ticks, ticks=[ticked(row, "weld", number), ticked(row, "have", number)]).json
+    assert weld["kept"] == 1
+    assert "looks at how it is tacked" in weld["refused"][0]["why"]
+    # by no other card either: as a draft's, as another revision's
+    for other in (None, 99):
+        assert bench.post(ticks, ticks=[ticked(row, "outing:torque", other)]).json["kept"] == 0
+    # not by who did it; not with another's password; not a step that is none; not of what was issued before; not before the work
+    assert sign(bench, own, row, number).json["code"] == "own_work"
+    second = Hand(shop, "second")
+    assert sign(second, own, row, number, password=SECRET["bench"]).json["issues"][0]["path"] == "password"
+    assert sign(second, own, row, number, step="weld").json["code"] == "no_hold"
+    assert sign(second, own, row, number + 7).json["code"] == "stale"
+    assert sign(second, own, row, number, metal="0123456789abcdef").json["code"] == "stale"
+    assert "Not done before it" in sign(second, own, row, number, step="passed").json["message"]
+    assert sign(second, own, {**row, "part_id": new_id()}, number).status_code == 404
+    travelled = sign(second, own, row, number, note="gaps even").json
+    hold = next(one for one in travelled["steps"] if one["step"]["key"] == "second")
+    assert (hold["done"], hold["signed"][0]["name"], hold["signed"][0]["note"], hold["signed"][0]["number"]) == (True, "second", "gaps even", number)  # fmt: skip
+    assert [one["waits"] for one in travelled["steps"] if one["step"]["key"] in ("weld", "paint")] == ["", "Somebody else looks at beads, crack test and measures"]  # fmt: skip
+    assert bench.post(ticks, ticks=[ticked(row, "weld", number)]).json["kept"] == 1
+    # the right one is another, and waits by itself
+    assert bench.post(ticks, ticks=[ticked({**row, "hand": "right"}, "weld", number)]).json["kept"] == 0
+    again = sign(Hand(shop, "owner"), own, row, number)
+    assert (again.status_code, again.json["message"]) == (409, "second signed it already.")
+    path = f"/api/jobs/{own}/signatures/{hold['signed'][0]['id']}/withdraw"
+    assert Hand(shop, "designer").post(path, why="no", password=SECRET["designer"]).json["code"] == "not_yours"
+    assert second.post(path, why="", password=SECRET["second"]).status_code == 422
+    withdrawn = second.post(path, why="the wrong arm", password=SECRET["second"]).json
+    hold = next(one for one in withdrawn["steps"] if one["step"]["key"] == "second")
+    assert (hold["done"], hold["signed"][0]["withdrawn"], hold["signed"][0]["withdrawn_by"]) == (False, "the wrong arm", "second")  # fmt: skip
+    assert bench.post(ticks, ticks=[ticked(row, "cool", number)]).json["kept"] == 0
+    stands = next(one for one in bench.get(f"/api/jobs/{own}/traveller").json["rows"] if (one["name"], one["hand"]) == (LINK, "left"))  # fmt: skip
+    assert stands["unsigned"] == ["Somebody else looks at how it is tacked"]
+    assert sign(second, own, row, number).status_code == 200
+    assert bench.post(ticks, ticks=[ticked(row, "cool", number)]).json["kept"] == 1
+    whats = [one["what"] for one in bench.get("/api/deeds").json["deeds"]]
+    assert whats.count("signed") == 2
+    assert whats.count("signature withdrawn") == 1
+
+
+def test_who_is_signed_in_is_who_did_it_whatever_was_typed(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, bench = tacked
+    bench.post(f"/api/jobs/{own}/ticks", ticks=[{**ticked(row, "saw:0", number), "told": {"who": "owner", "heat": "H 1"}}])  # fmt: skip
+    steps = bench.get(f"/api/jobs/{own}/traveller/{row['part_id']}?hand=left").json["steps"]
+    told = next(one for one in steps if one["step"]["key"] == "saw:0")["marks"][-1]["told"]
+    assert (told["who"], told["heat"]) == ("bench", "H 1")
+
+
+def test_a_reviewer_s_name_is_not_typed_by_somebody_else_and_issuing_is_written_down(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, _, number, bench = tacked
+    designer = marked(shop, "designer")
+    version = designer.get(f"/api/jobs/{own}").json["version"]
+    body = {"save_id": new_id(), "version": version, "name": "x", "issue": True, "reviewer": "reviewer"}
+    refused = designer.post(f"/api/jobs/{own}/revisions", json=body)
+    assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, "reviewer")
+    latest = next(one for one in bench.get("/api/deeds").json["deeds"] if one["what"] == "issued")
+    assert (latest["who"], latest["of"]["job"], latest["of"]["number"]) == ("designer", own, number)
+    # who answers for what is not settled is who is signed in, whatever was typed
+    unsettled = copied(designer)
+    design = designer.get(f"/api/jobs/{unsettled}").json["design"]
+    next(one for one in design["parts"] if one["name"] == LINK)["tube"] = None
+    saved = designer.put(f"/api/jobs/{unsettled}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": "1"})  # fmt: skip
+    assert saved.status_code == 200, saved.json
+    answered = issue(designer, unsettled, "with a list")
+    (kept,) = (one for one in designer.get(f"/api/jobs/{unsettled}/revisions").json["revisions"] if one["number"] == answered)  # fmt: skip
+    assert kept["acknowledged_by"] == "designer"
+    assert kept["acknowledged"]
+
+
+def test_of_two_who_sign_at_once_one_wins_and_the_other_is_told(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, _ = tacked
+    hands = [Hand(shop, name) for name in ("owner", "second", "designer")]
+    found: list[TestResponse] = []
+    start = threading.Barrier(len(hands))
+
+    def go(hand: Hand) -> None:
+        start.wait()
+        found.append(sign(hand, own, row, number))
+
+    threads = [threading.Thread(target=go, args=(hand,)) for hand in hands]
+    for one in threads:
+        one.start()
+    for one in threads:
+        one.join()
+    assert sorted(one.status_code for one in found) == [200, 409, 409]
+    winner = next(one for one in found if one.status_code == 200).json
+    name = next(one for one in winner["steps"] if one["step"]["key"] == "second")["signed"][0]["name"]
+    assert {one.json["message"] for one in found if one.status_code == 409} == {f"{name} signed it already."}
+
+
+def test_a_draft_is_not_signed_for_and_a_signature_is_of_its_metal_alone(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, _ = tacked
+    second, designer = Hand(shop, "second"), marked(shop, "designer")
+    draft = copied(designer)
+    part = next(one for one in second.get(f"/api/jobs/{draft}/traveller").json["rows"] if one["name"] == LINK)  # fmt: skip
+    assert sign(second, draft, part, 1).json["code"] == "not_issued"
+    assert sign(second, own, row, number).status_code == 200
+    design = copy.deepcopy(designer.get(f"/api/jobs/{own}").json["design"])
+    link = next(one for one in design["parts"] if one["name"] == LINK)
+    link["showing"] = {"mm": 9.0}
+    link["school"] = "exposure"
+    version = designer.get(f"/api/jobs/{own}").json["version"]
+    saved = designer.put(f"/api/jobs/{own}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": str(version)})  # fmt: skip
+    assert saved.status_code == 200
+    issue(designer, own, "longer")
+    now = next(one for one in second.get(f"/api/jobs/{own}/traveller").json["rows"] if one["name"] == LINK)
+    assert now["metal"] != row["metal"]
+    assert (now["done"], now["otherwise"]) == (0, 6)
+
+
+def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_until_somebody_writes_in_it(shop: Flask, credentials: Credentials, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, _ = tacked
+    owner = Hand(shop, "owner")
+    signed = sign(owner, own, row, number).json
+    first = next(one for one in signed["steps"] if one["step"]["key"] == "second")["signed"][0]["id"]
+    assert owner.post(f"/api/jobs/{own}/signatures/{first}/withdraw", why="to see it kept", password=SECRET["owner"]).status_code == 200  # fmt: skip
+    cookie = owner.client.get_cookie(guard.COOKIE)
+    assert cookie
+    connection = pymysql.connect(host=credentials.host, port=credentials.port, user=credentials.user, password=credentials.password, database=credentials.database, ssl_disabled=True)  # fmt: skip
+    with connection, connection.cursor() as cursor:
+        cursor.execute("SELECT secret FROM person")
+        assert all(row[0].startswith("$argon2id$v=19$m=65536,t=3,p=4$") for row in cursor.fetchall())
+        everything = ""
+        for table in ("person", "signed_in", "deed"):
+            cursor.execute(f"SELECT * FROM {table}")
+            everything += str(cursor.fetchall())
+        assert cookie.value not in everything
+        assert not any(secret in everything for secret in SECRET.values())
+        # the application's own user may add to them, and nothing else
+        for table in ("deed", "signature", "withdrawn", "tick"):
+            for change in (f"DELETE FROM {table}", f"UPDATE {table} SET person_id = person_id"):
+                with pytest.raises(pymysql.MySQLError, match="only added"):
+                    cursor.execute(change)
+            with pytest.raises(pymysql.MySQLError, match="denied"):
+                cursor.execute(f"TRUNCATE TABLE {table}")
+            with pytest.raises(pymysql.MySQLError, match="denied"):
+                cursor.execute(f"DROP TRIGGER {table}_no_update")
+    whole = owner.get("/api/deeds").json
+    assert whole["broken_at"] is None
+    assert whole["head"] != deeds.START
+    assert {"signed in", "wrong password", "person added"} <= {one["what"] for one in whole["deeds"]}
+    assert Hand(shop, "bench").get("/api/deeds").json["head"] != whole["head"]  # signing in was written down too
+    with shop.extensions["tirante"].database.transaction() as transaction:
+        found = deeds.every(transaction)
+    for i, change in ((3, {"what": "signed out"}), (4, {"person_id": None}), (0, {"number": 2})):
+        tampered = [*found]
+        if getattr(tampered[i], next(iter(change))) != next(iter(change.values())):
+            tampered[i] = replace(tampered[i], **change)  # type: ignore[arg-type]
+            assert deeds.broken_at(tampered) == i + 1
+    assert deeds.broken_at([*found[:5], *found[6:]]) == 6
+    assert deeds.broken_at(found) is None
