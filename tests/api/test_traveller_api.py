@@ -5,9 +5,11 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
+import pytest
 from flask.testing import FlaskClient
 
 from tests.api.test_prints_api import issue, longer, new_id, save, tick
+from tirante.api import jobs as jobs_api
 
 
 def now_ms() -> int:
@@ -96,3 +98,23 @@ def test_what_was_ticked_of_other_metal_or_of_a_part_that_is_gone_counts_for_not
     gone = {**design, "parts": [part for part in design["parts"] if part["id"] != part_id], "joints": [one for one in design["joints"] if one["held"].get("part") != part_id]}  # fmt: skip
     save(client, own, gone)
     assert client.get(f"/api/jobs/{own}/traveller?draft=1").json["gone"] == [part_id]
+
+
+def test_what_was_issued_before_anybody_signed_keeps_its_steps_and_nothing_of_it_waits(client: FlaskClient, job: dict[str, Any], monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    own = job["job_id"]
+    told = jobs_api.steps_told
+    monkeypatch.setattr(jobs_api, "steps_told", lambda of: {part: [one for one in steps if not one["hold"]] for part, steps in told(of).items()})  # fmt: skip
+    number = issue(client, own, "long ago")
+    monkeypatch.undo()
+    link = row(client, own, "Rear lower link")
+    put(client, own, link, "weld", number=number)
+    assert row(client, own, "Rear lower link")["unsigned"] == []
+    # by the draft of the same metal it is as it was issued; the part as it is changed waits
+    put(client, own, link, "cool")
+    design, _ = longer(job["design"], "Rear lower link")
+    save(client, own, design)
+    drafted = client.get(f"/api/jobs/{own}/traveller?draft=1").json["rows"]
+    now = next(one for one in drafted if (one["name"], one["hand"]) == ("Rear lower link", "left"))
+    assert now["metal"] != link["metal"]
+    one = tick({"id": now["part_id"], "metal": now["metal"]}, "weld", "left", at=now_ms())
+    assert client.post(f"/api/jobs/{own}/ticks", json={"ticks": [one]}).json["kept"] == 0

@@ -282,6 +282,30 @@ def test_a_restore_that_cannot_be_whole_changes_nothing_and_no_command_of_the_cl
     assert "precious" in {job["name"] for job in run.get("/api/jobs")["jobs"]}
 
 
+def test_an_account_outlasts_a_kill_and_an_owner_who_forgot_gets_a_new_password_at_the_machine(run: Run) -> None:
+    run.start()
+    forgotten = "anvil-cedar-lantern-9"
+    made = run.post("/api/people/first", {"id": str(uuid.uuid4()), "name": "Owner", "password": forgotten})
+    assert made["me"]["name"] == "Owner"
+    told = subprocess.run(run.command("new-password", "Owner"), env=run.environment, capture_output=True, text=True)
+    assert (told.returncode, "Stop the running Tirante first" in told.stderr) == (1, True)
+    children = [run.state["database_pid"], run.state["server_pid"]]
+    run.stop(signal.SIGKILL)
+    wait_for(lambda: not any(alive(pid) for pid in children))
+    (run.home / "run.json").unlink()
+    nobody = subprocess.run(run.command("new-password", "Other"), env=run.environment, capture_output=True, text=True)
+    assert (nobody.returncode, nobody.stderr.strip()) == (1, "Nobody here is called Other.")
+    told = subprocess.run(run.command("new-password", "owner"), env=run.environment, capture_output=True, text=True)
+    assert told.returncode == 0, told.stderr
+    given = next(word for word in (told.stdout + told.stderr).split() if word.count("-") == 3)
+    run.start()
+    with pytest.raises(urllib.error.HTTPError, match="422"):
+        run.post("/api/sign-in", {"name": "Owner", "password": forgotten})
+    assert run.post("/api/sign-in", {"name": "Owner", "password": given})["me"]["role"] == "owner"
+    with pytest.raises(urllib.error.HTTPError, match="401"):
+        run.get("/api/jobs")
+
+
 @pytest.mark.parametrize("port", ["0", "65536", "-5", "x", "1" * 400, "80.5"])
 def test_what_is_no_port_is_said_and_nothing_is_started(empty: Run, port: str) -> None:
     run = empty

@@ -245,16 +245,16 @@ def keep_ticks(job_id: str, data: TicksIn) -> TicksOut:
     return TicksOut(kept=len(kept), refused=[TickRefusedOut(id=own, why=why) for own, why in shut.items()])
 
 
-Ways = dict[tuple[str, str], list[list[StepOut]]]
+Ways = dict[tuple[str, str], list[StepOut]]
 
 
 def _ways(job_id: str) -> Ways:
-    """Of every part, with its metal, the steps that it is made in: as it is issued, and by the draft."""
+    """Of every part, with its metal, the steps that it is made in: as it is issued; by the draft what is in no issue so."""
     found: Ways = {}
     for one in {from_.draft: from_ for from_ in (worked_from(job_id), worked_from(job_id, draft=True))}.values():
         with services().gate_of(one.now).enter():
             for part, steps in parts_and_steps(one):
-                found.setdefault((part["id"], part.get("metal", "")), []).append(steps)
+                found.setdefault((part["id"], part.get("metal", "")), steps)
     return found
 
 
@@ -263,8 +263,7 @@ def _shut(tick: TickIn, ways: Ways, signed: Sequence[signatures.Signature]) -> s
     done = {
         one.step for one in signed if one.stands and (one.part_id, one.hand, one.metal) == (tick.part_id, tick.hand, tick.metal)
     }  # fmt: skip
-    for steps in ways.get((tick.part_id, tick.metal), []):
-        hold = shut_by(steps, tick.step, done)
-        if hold:
-            return f"It waits for a signature: {hold[0].lower()}{hold[1:]}. What comes after that is not ticked before."
-    return ""
+    hold = shut_by(ways.get((tick.part_id, tick.metal), []), tick.step, done)
+    return (
+        hold and f"It waits for a signature: {hold[0].lower()}{hold[1:]}. What comes after that is not ticked before."
+    )

@@ -18,12 +18,14 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
 from tirante.server.demo import load_demo, load_seeds
 from tirante.server.mariadb import DATABASE, BadDump, Instance, StartFailed, die_with_parent, free_port
+from tirante.storage import deeds, people
 from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -334,6 +336,35 @@ def _with_instance(folder: Path, work: Any) -> int:
         lock.close()
 
 
+def new_password(folder: Path, name: str) -> int:
+    """Give somebody a new password, for an only owner who has forgotten theirs: whoever may stop and start it may do that.
+
+    Args:
+        folder: of the installation.
+        name: as it signs.
+    """
+    given: list[str] = []
+
+    def give(database: Instance) -> None:
+        store = Database(database.bootstrap(DATABASE)[0], connections=1)
+        time_ = datetime.now(UTC).replace(tzinfo=None)
+        with store.transaction() as connection:
+            one = next((one for one in people.everybody(connection, lock=True) if one.name.casefold() == name.casefold()), None)  # fmt: skip
+            if one is not None:
+                given.append("-".join(secrets.token_hex(3) for _ in range(4)))
+                people.change(connection, replace(one, active=True), given[0])
+                deeds.add(connection, "new password at the machine", {"name": one.name}, None, time_)
+        store.close()
+
+    code = _with_instance(folder, give)
+    if code == 0 and not given:
+        print(f"Nobody here is called {name}.", file=sys.stderr)
+        return 1
+    if given:
+        _say(f"{name} signs in with {given[0]} and takes another one then, under People.")
+    return code
+
+
 def main(arguments: list[str]) -> int:
     """Run a command; returns the exit code."""
     parser = argparse.ArgumentParser(prog="tirante")
@@ -344,10 +375,13 @@ def main(arguments: list[str]) -> int:
     for name in ("backup", "restore"):
         one = commands.add_parser(name)
         one.add_argument("file", type=Path)
+    commands.add_parser("new-password").add_argument("name")
     options = parser.parse_args(arguments)
     folder = home()
     if options.command in ("demo", "serve"):
         return run(folder, options.port, demo=options.command == "demo")
+    if options.command == "new-password":
+        return new_password(folder, options.name)
     if options.command == "backup":
         idle = _take_lock(folder)
         if idle is not None:
