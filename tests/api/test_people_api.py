@@ -277,6 +277,8 @@ def test_nothing_comes_past_a_hold_until_somebody_else_has_signed_and_a_withdraw
     assert (hold["done"], hold["signed"][0]["name"], hold["signed"][0]["note"], hold["signed"][0]["number"]) == (True, "second", "gaps even", number)  # fmt: skip
     assert [one["waits"] for one in travelled["steps"] if one["step"]["key"] in ("weld", "paint")] == ["", "Somebody else looks at beads, crack test and measures"]  # fmt: skip
     assert bench.post(ticks, ticks=[ticked(row, "weld", number)]).json["kept"] == 1
+    card = next(one for one in bench.get(f"/api/jobs/{own}/bench").json["parts"] if one["id"] == row["part_id"])
+    assert {(one["step"], one["hand"]) for one in card["ticks"] if one["done"]} >= {("second", "left"), ("weld", "left")}  # fmt: skip
     # the right one is another, and waits by itself
     assert bench.post(ticks, ticks=[ticked({**row, "hand": "right"}, "weld", number)]).json["kept"] == 0
     again = sign(Hand(shop, "owner"), own, row, number)
@@ -288,6 +290,8 @@ def test_nothing_comes_past_a_hold_until_somebody_else_has_signed_and_a_withdraw
     hold = next(one for one in withdrawn["steps"] if one["step"]["key"] == "second")
     assert (hold["done"], hold["signed"][0]["withdrawn"], hold["signed"][0]["withdrawn_by"]) == (False, "the wrong arm", "second")  # fmt: skip
     assert bench.post(ticks, ticks=[ticked(row, "cool", number)]).json["kept"] == 0
+    card = next(one for one in bench.get(f"/api/jobs/{own}/bench").json["parts"] if one["id"] == row["part_id"])
+    assert "second" not in {one["step"] for one in card["ticks"]}
     stands = next(one for one in bench.get(f"/api/jobs/{own}/traveller").json["rows"] if (one["name"], one["hand"]) == (LINK, "left"))  # fmt: skip
     assert stands["unsigned"] == ["Somebody else looks at how it is tacked"]
     assert sign(second, own, row, number).status_code == 200

@@ -33,7 +33,7 @@ _strict = ConfigDict(extra="forbid", strict=True)
 
 
 class TickOut(BaseModel):
-    """A step that was ticked for this part as it is made here."""
+    """A step that was ticked, or signed, for this part as it is made here."""
 
     step: str
     hand: str
@@ -144,15 +144,18 @@ def bench(job_id: str) -> BenchOut:
         steps = found.steps(found.job)
     left = [f"{one['end']}, {one['name']}: {one['why']}" for one in shown.get("not_made", [])]
     with services().database.transaction() as connection:
-        ticked = ticks.standing(connection, job_id)
+        ticked, signed = ticks.standing(connection, job_id), signatures.of_job(connection, job_id)
     return BenchOut(
         job=found.design.name, settings=found.design.settings, issued=found.since, draft=found.draft,
-        parts=[_bench_part(part, steps, ticked) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
+        parts=[_bench_part(part, steps, ticked, signed) for part in shown.get("parts", [])], changes=[part_changed_out(one) for one in told], not_here=left,
     )  # fmt: skip
 
 
 def _bench_part(
-    part: dict[str, Any], steps: dict[str, list[dict[str, Any]]], ticked: Sequence[ticks.Tick]
+    part: dict[str, Any],
+    steps: dict[str, list[dict[str, Any]]],
+    ticked: Sequence[ticks.Tick],
+    signed: Sequence[signatures.Signature],
 ) -> BenchPartOut:
     card = cards_of([part]).get(part["id"])
     more = {name: part.get(name, "") for name in ("id", "name", "word", "side", "status", "headline", "metal")}
@@ -162,6 +165,9 @@ def _bench_part(
         steps=len(steps.get(part["id"], [])),
         ticks=[
             TickOut(step=one.step, hand=one.hand, done=one.done, made_at=f"{one.made_at.isoformat()}Z") for one in of_part if one.metal == more["metal"]
+        ] + [
+            TickOut(step=one.step, hand=one.hand, done=True, made_at=f"{one.at.isoformat()}Z")
+            for one in signed if one.stands and one.part_id == part["id"] and one.metal == more["metal"]
         ],
         otherwise=sum(one.done for one in of_part if one.metal != more["metal"]),
     )  # fmt: skip

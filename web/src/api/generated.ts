@@ -15258,7 +15258,7 @@ export interface components {
         };
         /**
          * TickOut
-         * @description A step that was ticked for this part as it is made here.
+         * @description A step that was ticked, or signed, for this part as it is made here.
          */
         TickOut: {
             /** Done */

@@ -69,11 +69,18 @@ export function Steps({ part, steps, ticks, draft, onClose }: Props) {
           Not kept. {ticks.shut.join(' ')}
         </Typography>
       )}
-      {step.hold && (
-        <Typography sx={{ fontSize: 19, color: 'warning.main' }}>
-          Somebody else signs this, at the build log on the computer: it is not ticked here.
-        </Typography>
-      )}
+      {step.hold &&
+        handsOf(part).map((hand) => (
+          <Typography
+            key={hand}
+            sx={{ fontSize: 19, color: ticks.done(part, step.key, hand) ? 'text.primary' : 'warning.main' }}
+          >
+            {hand && `${hand.toUpperCase()}: `}
+            {ticks.done(part, step.key, hand)
+              ? '✓ signed'
+              : 'somebody else signs this, at the build log on the computer: it is not ticked here'}
+          </Typography>
+        ))}
       <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${handsOf(part).length}, 1fr)`, gap: 1 }}>
         {(step.hold ? [] : handsOf(part)).map((hand) => {
           const is = ticks.done(part, step.key, hand)
