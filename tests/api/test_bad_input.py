@@ -113,6 +113,8 @@ POSTS = sorted({entry.path.replace("<kind>", "tubes") for entry in OPERATIONS if
 @pytest.mark.parametrize("path", [path for path in POSTS if "<" not in path])
 def test_every_route_refuses_what_is_not_its_shape(path: str, client: FlaskClient) -> None:
     for body in ({}, {"design": 5}, {"design": {"name": ""}}, {"unknown": 1}, [1]):
+        if not body and path == "/api/sign-out":
+            continue  # who goes has nothing to say
         answer = client.post(path, json=body)
         assert answer.status_code == 422, (body, answer.json)
         assert answer.json["issues"]
