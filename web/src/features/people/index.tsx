@@ -3,7 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { answer, api, bringMark, newId, type MeOut, type PersonOut, type Role } from '../../api'
-import { Password, useMe } from '../../app/me'
+import { useMe } from '../../app/me'
+import { Password } from '../../app/SignIn'
 import { Busy, Fold, Problem } from '../../ui'
 
 /** Who works here, what each may do, and who did what. */
