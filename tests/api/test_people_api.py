@@ -85,6 +85,9 @@ def alone(database: Database) -> Flask:
     refused = client.post(f"/api/jobs/{own}/traveller/{row['part_id']}/sign", json=body)
     assert (refused.status_code, refused.json["code"]) == (403, "no_accounts")
     weld = client.post(f"/api/jobs/{own}/ticks", json={"ticks": [ticked(row, "weld", number)]}).json
+    before = [ticked(row, step, number) for step in ("have", "saw:0", "tack", "check", "cycle", "back")]
+    assert client.post(f"/api/jobs/{own}/ticks", json={"ticks": before}).json["kept"] == 6
+    app.extensions["by_nobody"] = own, row, number
     assert weld["kept"] == 0
     assert weld["refused"][0]["why"].startswith("It waits for a signature: somebody else looks at how it is tacked.")
     return app
@@ -328,6 +331,17 @@ def test_a_reviewer_s_name_is_not_typed_by_somebody_else_and_issuing_is_written_
     (kept,) = (one for one in designer.get(f"/api/jobs/{unsettled}/revisions").json["revisions"] if one["number"] == answered)  # fmt: skip
     assert kept["acknowledged_by"] == "designer"
     assert kept["acknowledged"]
+
+
+def test_what_nobody_known_has_done_is_not_signed_for(shop: Flask) -> None:
+    own, row, number = shop.extensions["by_nobody"]
+    second, bench = Hand(shop, "second"), Hand(shop, "bench")
+    refused = sign(second, own, row, number)
+    assert refused.json["code"] == "unknown_hand"
+    assert "Tack it" in refused.json["message"]
+    again = [ticked(row, step, number) for step in ("have", "saw:0", "tack", "check", "cycle", "back")]
+    assert bench.post(f"/api/jobs/{own}/ticks", ticks=again).json["kept"] == 6
+    assert sign(second, own, row, number).status_code == 200
 
 
 def test_of_two_who_sign_at_once_one_wins_and_the_other_is_told(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
