@@ -11,7 +11,7 @@ from flask import Blueprint, request
 from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.changes import PartChangedOut, SinceOut, cards_of, draft_of, kept_of, part_changed_out, since_of
-from tirante.api.context import services, worked
+from tirante.api.context import now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
@@ -233,7 +233,7 @@ def keep_ticks(job_id: str, data: TicksIn) -> TicksOut:
     for i, one in enumerate(data.ticks):
         if one.step in HOLDS:
             raise Refused(422, "signed", "Somebody else signs for this step: it is not ticked.", f"ticks.{i}.step")
-    me, time = signed_in(), datetime.now(UTC).replace(tzinfo=None)
+    me, time = signed_in(), now()
     ways = _ways(job_id) if any(one.done for one in data.ticks) else {}
     with services().database.transaction() as connection:
         drafts.get_draft(connection, job_id)

@@ -8,11 +8,11 @@ from typing import Annotated, Any
 from flask import Blueprint, Response, g, request
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import services
+from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.rights import MAY, ROLES, WORDS
 from tirante.api.routing import operation
-from tirante.api.signed_in import COOKIE, must_be_signed_in, now, signed_in
+from tirante.api.signed_in import COOKIE, must_be_signed_in, signed_in
 from tirante.core.document.fields import Id, Name
 from tirante.storage import deeds, people
 from tirante.storage.people import NameTaken, Person, Role
@@ -193,7 +193,8 @@ def _checked(name: str, password: str) -> Person | None:
     """
     time = now()
     with services().database.transaction() as connection:
-        key = next((one.name for one in people.everybody(connection) if one.name.casefold() == name.casefold()), name)
+        one = people.named(connection, name)
+        key = one.name if one else name  # typed with a blank or an accent more it is still that one
         tries = deeds.failed_lately(connection, key, time, people.WITHIN)
     if tries >= people.TRIES:
         raise Refused(429, "too_many", f"Too many wrong passwords for {key}. It is looked at again in {people.WITHIN.seconds // 60} minutes.")  # fmt: skip

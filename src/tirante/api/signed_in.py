@@ -3,22 +3,16 @@
 from __future__ import annotations
 
 import hmac
-from datetime import UTC, datetime
 
 from flask import Flask, g, request
 
-from tirante.api.context import services
+from tirante.api.context import now, services
 from tirante.api.problems import Refused
 from tirante.api.rights import MAY, ROLES, WORDS, right_of
 from tirante.storage import people
 from tirante.storage.people import SignedIn
 
 COOKIE = "tirante_session"
-
-
-def now() -> datetime:
-    """UTC, as the database has it."""
-    return datetime.now(UTC).replace(tzinfo=None)
 
 
 def signed_in() -> SignedIn | None:

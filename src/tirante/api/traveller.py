@@ -11,11 +11,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.bench import WorkedFrom, parts_and_steps, worked_from
 from tirante.api.changes import SinceOut
-from tirante.api.context import services
+from tirante.api.context import now, services
 from tirante.api.people import again
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
-from tirante.api.signed_in import now
 from tirante.core.document.fields import Id, Note
 from tirante.core.document.ticked import Told
 from tirante.core.job.bench_steps import StepOut
@@ -258,10 +257,11 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
             note=data.note, at=time,
         )  # fmt: skip
         try:
-            signatures.sign(connection, job_id, one)
+            fresh = signatures.sign(connection, job_id, one)
         except SignedAlready as error:
             raise Refused(409, "signed", f"{error.by} signed it already.") from error
-        deeds.add(connection, "signed", {"job": job_id, "number": data.number, "part": part["name"], "hand": data.hand, "step": data.step, "metal": data.metal, "signature": data.id}, me.id, time)  # fmt: skip
+        if fresh:
+            deeds.add(connection, "signed", {"job": job_id, "number": data.number, "part": part["name"], "hand": data.hand, "step": data.step, "metal": data.metal, "signature": data.id}, me.id, time)  # fmt: skip
     return _travels(found, job_id, part_id, data.hand)
 
 

@@ -349,7 +349,7 @@ def new_password(folder: Path, name: str) -> int:
         store = Database(database.bootstrap(DATABASE)[0], connections=1)
         time_ = datetime.now(UTC).replace(tzinfo=None)
         with store.transaction() as connection:
-            one = next((one for one in people.everybody(connection, lock=True) if one.name.casefold() == name.casefold()), None)  # fmt: skip
+            one = people.named(connection, name)
             if one is not None:
                 given.append("-".join(secrets.token_hex(3) for _ in range(4)))
                 people.change(connection, replace(one, active=True), given[0])

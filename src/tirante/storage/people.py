@@ -120,6 +120,19 @@ def change(connection: Connection[Any], person: Person, password: str | None = N
         cursor.execute("DELETE FROM signed_in WHERE person_id = %s", (person.id,))
 
 
+def named(connection: Connection[Any], name: str) -> Person | None:
+    """Who has a name, as the database compares names: not by case, accents or blanks behind it.
+
+    Args:
+        connection: in a transaction.
+        name: as it is typed.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT id, name, role, active FROM person WHERE name = %s", (name,))
+        row = cursor.fetchone()
+    return _person(row) if row else None
+
+
 def known(connection: Connection[Any], name: str, password: str) -> Person | None:
     """Who has that name and password and is active; None where nobody does, after as long a time.
 

@@ -65,7 +65,7 @@ def of_job(connection: Connection[Any], job_id: str) -> list[Signature]:
         return [Signature(**row) for row in cursor.fetchall()]
 
 
-def sign(connection: Connection[Any], job_id: str, one: Signature) -> None:
+def sign(connection: Connection[Any], job_id: str, one: Signature) -> bool:
     """Keep one; the same again does no harm.
 
     Args:
@@ -73,13 +73,16 @@ def sign(connection: Connection[Any], job_id: str, one: Signature) -> None:
         job_id: the job.
         one: to be kept.
 
+    Returns:
+        Whether it was not there already.
+
     Raises:
         SignedAlready: the step is signed and not withdrawn.
     """
     own = (one.part_id, one.hand, one.step, one.metal)
     before = [s for s in of_job(connection, job_id) if (s.part_id, s.hand, s.step, s.metal) == own]
     if any(s.id == one.id for s in before):
-        return
+        return False
     standing = next((s for s in before if s.stands), None)
     if standing is not None:
         raise SignedAlready(standing.name)
@@ -91,6 +94,7 @@ def sign(connection: Connection[Any], job_id: str, one: Signature) -> None:
             )
         except IntegrityError as error:
             raise SignedAlready("somebody else") from error
+    return True
 
 
 def withdraw(connection: Connection[Any], signature_id: str, person_id: str, why: str, now: datetime) -> None:
