@@ -6,9 +6,13 @@ from itertools import pairwise
 
 import pytest
 
+from tests.core.end_jobs import job_of
 from tests.core.test_loads import demo
+from tests.core.test_plate_jig import with_jig
 from tests.jobs import work
-from tirante.core.job.on_car import on_car
+from tirante.core.document.joints import HeldJoint
+from tirante.core.job.bench_steps import steps_told
+from tirante.core.job.on_car import _of_held, on_car
 from tirante.core.job.traveller import BECOMES, shut_by, stands
 from tirante.core.job.worked import Worked
 from tirante.core.parts.part import Part, TurnedPiece
@@ -78,6 +82,26 @@ def test_torque_tells_every_bolt_and_jam_nut_of_the_part_and_does_so_again_after
     assert by["Front tie rod"]["outing:torque"][:2] == rod[:2]
     assert "112 N·m" in by["Front upper arm, front pivot, tabs"]["torque"][0]
     assert by["Front upper arm, front pivot, tabs"]["fit"] == ("for Front upper arm, front pivot",)
+
+
+def test_what_a_jig_holds_is_tacked_in_it_goes_back_in_it_and_is_checked_by_its_list() -> None:
+    job, jig, _ = with_jig("marram", "Front upper arm")
+    told = {part.name: {one["key"]: one for one in steps_told(job)[part.id]} for part in job.parts}
+    arm, rod = told["Front upper arm"], told["Front tie rod"]
+    for key in ("tack", "back"):
+        assert f"in {jig.name}" in arm[key]["lines"]
+    assert "signed figure" in arm["check"]["lines"][0]
+    assert "signed figure" not in rod["check"]["lines"][0]
+    assert told[jig.name] == {key: one for key, one in told[jig.name].items() if not one["hold"] and one["kind"] not in ("weld", "fit")}  # fmt: skip
+
+
+def test_what_holds_a_leaf_that_is_bought_is_looked_at_twice_too() -> None:
+    job = work(job_of("leaves-top-link"))
+    leaf = next(held for held, one in job._unmade.items() if one.body == "leaf")
+    joint = HeldJoint(id="0190a000-0000-7000-8000-000000000001", held=leaf)
+    assert _of_held(job, joint.held, {}) == "locates"
+    damper = next(one.held for part in demo("marram").parts if part.name == "Front damper, lower eye, tabs" for one in demo("marram").held_by(part.id))  # fmt: skip
+    assert _of_held(work(demo("marram")), damper, {}) == ""
 
 
 def step(key: str) -> Step:
