@@ -20,10 +20,10 @@ export function AskName({ before }: { before: boolean }) {
     <Dialog open fullScreen={!before} aria-labelledby="sign-in">
       <DialogContent sx={{ maxWidth: 420, mx: 'auto' }}>
         <Typography id="sign-in" variant="h1" component="h2" sx={{ mb: 1 }}>
-          Sign in
+          Sign in to Tirante
         </Typography>
         <Typography variant="body2" sx={{ color: 'text.secondary', mb: 2 }}>
-          {before ? 'The session has ended. What is on this page is kept.' : 'Several people work here.'}
+          {before ? 'The session has ended. What is on this page is kept.' : 'Several people work here. Whoever has no account asks an owner for one.'}
         </Typography>
         <Box
           component="form"
