@@ -217,8 +217,7 @@ def carried(requests: list[Request]) -> int:
     return sum(request.sizes()["responseBodySize"] for request in requests if request.resource_type != "font")
 
 
-# the page asks who is signed in before anything else: 5 kB of the phone's
-@pytest.mark.parametrize(("width", "most"), [(1280, 350_000), (390, 256_000)])
+@pytest.mark.parametrize(("width", "most"), [(1280, 350_000), (390, 220_000)])
 def test_the_first_page_and_a_phone_s_card_are_light(
     width: int, most: int, page: Page, job: str, browser: Browser
 ) -> None:

@@ -23,7 +23,9 @@ export function AskName({ before }: { before: boolean }) {
           Sign in to Tirante
         </Typography>
         <Typography variant="body2" sx={{ color: 'text.secondary', mb: 2 }}>
-          {before ? 'The session has ended. What is on this page is kept.' : 'Several people work here. Whoever has no account asks an owner for one.'}
+          {before
+            ? 'The session has ended. What is on this page is kept.'
+            : 'Several people work here. Whoever has no account asks an owner for one.'}
         </Typography>
         <Box
           component="form"
