@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import copy
+import io
+import json
 import threading
+import zipfile
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+import pdfplumber
 import pymysql
 import pytest
 from flask import Flask
@@ -18,6 +22,7 @@ from werkzeug.test import TestResponse
 from tests.api.test_prints_api import issue, new_id
 from tests.conftest import fill
 from tirante.api import people as people_api
+from tirante.api import reviews as reviews_api
 from tirante.api import signed_in as guard
 from tirante.api.app import Config, create_app
 from tirante.api.rights import CHANGES, MAY, OPEN, WORKS_OUT, right_of
@@ -165,7 +170,7 @@ def test_every_route_asks_for_somebody_and_lets_each_role_do_what_the_table_says
     assert tried > 300
     # what the table says, said once more by the physical job: who builds does not design, who reviews changes nothing, one says who works here
     assert MAY["bench"] & {"design", "issue", "people"} == set()
-    assert MAY["reviewer"] == {"read", "sign"}
+    assert MAY["reviewer"] == {"read", "sign", "review"}
     assert [role for role in MAY if "people" in MAY[role]] == ["owner"]
     with pytest.raises(LookupError):
         right_of("something_new", "post")
@@ -336,6 +341,104 @@ def test_a_reviewer_s_name_is_not_typed_by_somebody_else_and_issuing_is_written_
     assert kept["acknowledged"]
 
 
+def review(hand: Hand, own: str, number: int, **other: Any) -> TestResponse:
+    body = {"id": new_id(), "limits": "the links; no bracket", "password": SECRET[hand.name], **other}
+    return hand.post(f"/api/jobs/{own}/revisions/{number}/review", **body)
+
+
+def sheets(hand: Hand, own: str, number: int) -> tuple[str, dict[str, bytes]]:
+    """All that stands on the pages of an issued pack, and its other files."""
+    with zipfile.ZipFile(io.BytesIO(hand.get(f"/api/jobs/{own}/pack.zip?revision={number}").data)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist()}
+    (printed,) = (name for name in files if name.endswith(".pdf"))
+    with pdfplumber.open(io.BytesIO(files.pop(printed))) as document:
+        return "\n".join(page.extract_text() for page in document.pages), files
+
+
+def test_an_issued_revision_is_reviewed_by_somebody_who_did_not_draw_it_and_its_sheets_then_say_by_whom(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, _, number, bench = tacked
+    designer, reviewer, owner = Hand(shop, "designer"), Hand(shop, "reviewer"), Hand(shop, "owner")
+    before, files = sheets(bench, own, number)
+    assert "NOT REVIEWED" in before
+    # who drew it, and who only works at the bench, cannot; nor with another's password, nor without saying what was looked at
+    assert designer.get(f"/api/jobs/{own}/revisions").json["not_reviewed_by_me"].startswith("You changed or issued")
+    assert reviewer.get(f"/api/jobs/{own}/revisions").json["not_reviewed_by_me"] == ""
+    assert (review(designer, own, number).status_code, review(designer, own, number).json["code"]) == (403, "own_work")
+    assert review(bench, own, number).status_code == 403
+    assert review(reviewer, own, number, password=SECRET["owner"]).json["issues"][0]["path"] == "password"
+    assert review(reviewer, own, number, limits=" ").json["issues"][0]["path"] == "limits"
+    version = designer.get(f"/api/jobs/{own}").json["version"]
+    named = designer.post(f"/api/jobs/{own}/revisions", save_id=new_id(), version=version, name="n", issue=False).json["number"]  # fmt: skip
+    assert review(reviewer, own, named).json["code"] == "not_issued"
+    assert review(reviewer, own, 99).status_code == 404
+    assert "NOT REVIEWED" in sheets(bench, own, number)[0]
+    once = new_id()
+    assert review(reviewer, own, number, id=once).status_code == 200
+    head = owner.get("/api/deeds").json
+    assert review(reviewer, own, number, id=once).status_code == 200  # again: no harm, and in the log once
+    told = [one for one in owner.get("/api/deeds").json["deeds"] if one["what"] == "reviewed" and one["of"]["job"] == own]  # fmt: skip
+    assert [(one["who"], one["of"]["number"], one["of"]["limits"]) for one in told] == [("reviewer", number, "the links; no bracket")]  # fmt: skip
+    assert review(owner, own, number).json["message"] == "reviewer reviewed and signed it already."
+    # its sheets carry name, date, limits and the log's head as it was before; nothing else is otherwise
+    after, now = sheets(bench, own, number)
+    at = next(i for i, one in enumerate(head["deeds"]) if one["what"] == "reviewed")
+    with shop.extensions["tirante"].database.transaction() as connection:
+        links = {one.number: one.link for one in deeds.every(connection)}
+    day = told[0]["at"][:10]
+    assert "NOT REVIEWED" not in after
+    assert f"reviewed by reviewer, {day}; its limits are on the cover" in after
+    assert "Limits of the review: the links; no bracket" in after
+    log = head["deeds"][at]["number"] - 1
+    assert f"log {log} {links[log][:16]}" in after
+    changed = {"manifest.json"}
+    assert {name: body for name, body in files.items() if name not in changed} == {name: body for name, body in now.items() if name not in changed}  # fmt: skip
+    manifest = json.loads(now["manifest.json"])
+    assert (manifest["reviewer"], manifest["limits"], manifest["revision"]) == ("reviewer", "the links; no bracket", f"rev {number}")  # fmt: skip
+    row = next(one for one in bench.get(f"/api/jobs/{own}/revisions").json["revisions"] if one["number"] == number)
+    assert row["reviewer"] == "reviewer"
+    assert bench.get(f"/api/jobs/{own}/traveller").json["issued"]["reviewer"] == "reviewer"
+    # of that revision alone: issued again, the same metal is not reviewed
+    later = issue(marked(shop, "designer"), own, "again")
+    assert "NOT REVIEWED" in sheets(bench, own, later)[0]
+    # withdrawn by who signed, or an owner, with a reason: the sheets are those of the issue again, to the last byte
+    withdrawing = f"/api/jobs/{own}/reviews/{once}/withdraw"
+    assert designer.post(withdrawing, why="x", password=SECRET["designer"]).json["code"] == "not_yours"
+    assert reviewer.post(withdrawing, why="a load was wrong", password=SECRET["reviewer"]).status_code == 200
+    assert sheets(bench, own, number) == (before, files)
+    row = next(one for one in bench.get(f"/api/jobs/{own}/revisions").json["revisions"] if one["number"] == number)
+    assert (row["reviewer"], row["reviews"][0]["name"], row["reviews"][0]["withdrawn"]) == (None, "reviewer", "a load was wrong")  # fmt: skip
+    assert review(owner, own, number).status_code == 200  # and somebody else may
+    assert "reviewed by owner" in sheets(bench, own, number)[0]
+
+
+def test_who_changes_a_job_or_brings_it_in_cannot_review_it_and_what_nobody_known_drew_is_said(shop: Flask) -> None:
+    designer, owner, reviewer = marked(shop, "designer"), Hand(shop, "owner"), Hand(shop, "reviewer")
+    own = copied(designer)
+    drawn = designer.get(f"/api/jobs/{own}").json
+    design = {**drawn["design"], "note": "moved"}
+    saved = owner.client.put(f"/api/jobs/{own}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": "1", "X-Csrf": owner.csrf})  # fmt: skip
+    assert saved.status_code == 200, saved.json
+    number = issue(designer, own, "to build from")
+    assert review(owner, own, number).json["message"].startswith("You changed or issued this job yourself, from its state 2 on.")  # fmt: skip
+    assert review(reviewer, own, number).status_code == 200
+    # what was there before anybody had an account
+    old, _, first = shop.extensions["by_nobody"]
+    assert review(reviewer, old, first).status_code == 200
+    assert "Part of this job was saved by nobody who was signed in" in sheets(reviewer, old, first)[0].replace("\n", " ")  # fmt: skip
+
+
+def test_what_another_engine_issued_or_another_layout_went_with_is_not_put_under_a_review(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand], monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    own, _, number, bench = tacked
+    before = sheets(bench, own, number)
+    real = reviews_api.make_pack
+    monkeypatch.setattr(reviews_api, "ENGINE_VERSION", "999")
+    assert review(Hand(shop, "reviewer"), own, number).json["code"] == "made_otherwise"
+    monkeypatch.undo()
+    monkeypatch.setattr(reviews_api, "make_pack", lambda *a, **k: real(*a, **k) + b" ")
+    assert review(Hand(shop, "reviewer"), own, number).json["code"] == "made_otherwise"
+    assert sheets(bench, own, number) == before
+
+
 def test_what_nobody_known_has_done_is_not_signed_for(shop: Flask) -> None:
     own, row, number = shop.extensions["by_nobody"]
     second, bench = Hand(shop, "second"), Hand(shop, "bench")
@@ -394,6 +497,10 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
     signed = sign(owner, own, row, number).json
     first = next(one for one in signed["steps"] if one["step"]["key"] == "second")["signed"][0]["id"]
     assert owner.post(f"/api/jobs/{own}/signatures/{first}/withdraw", why="to see it kept", password=SECRET["owner"]).status_code == 200  # fmt: skip
+    reviewer = Hand(shop, "reviewer")
+    reviewed = new_id()
+    assert review(reviewer, own, number, id=reviewed).status_code == 200
+    assert reviewer.post(f"/api/jobs/{own}/reviews/{reviewed}/withdraw", why="to see it kept", password=SECRET["reviewer"]).status_code == 200  # fmt: skip
     cookie = owner.client.get_cookie(guard.COOKIE)
     assert cookie
     connection = pymysql.connect(host=credentials.host, port=credentials.port, user=credentials.user, password=credentials.password, database=credentials.database, ssl_disabled=True)  # fmt: skip
@@ -407,8 +514,11 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
         assert cookie.value not in everything
         assert not any(secret in everything for secret in SECRET.values())
         # the application's own user may add to them, and nothing else
-        for table in ("deed", "signature", "withdrawn", "tick"):
-            for change in (f"DELETE FROM {table}", f"UPDATE {table} SET person_id = person_id"):
+        for table in ("deed", "signature", "withdrawn", "tick", "review", "review_withdrawn", "drew", "issued"):
+            for change in (
+                f"DELETE FROM {table}",
+                f"UPDATE {table} SET {'engine = engine' if table == 'issued' else 'person_id = person_id'}",
+            ):
                 with pytest.raises(pymysql.MySQLError, match="only added"):
                     cursor.execute(change)
             with pytest.raises(pymysql.MySQLError, match="denied"):

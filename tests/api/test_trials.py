@@ -28,7 +28,7 @@ from tirante.core.document.design import Design
 from tirante.core.document.upgrades import load_design
 from tirante.core.errors import TiranteError
 from tirante.server.worker import Worker
-from tirante.storage import issued
+from tirante.storage import drafts, issued, revisions
 from tirante.storage.pool import Database, Full, Unavailable
 
 
@@ -237,9 +237,9 @@ def test_an_issued_revision_is_printed_again_as_it_was_issued(
 def test_one_issued_before_anything_was_kept_says_that_it_is_worked_out_anew(
     client: FlaskClient, job: dict[str, Any], seeded: Database, worker: Worker
 ) -> None:
-    number = issue(client, job)
-    with seeded.transaction() as connection, connection.cursor() as cursor:
-        cursor.execute("DELETE FROM issued WHERE job_id = %s", (job["job_id"],))
+    with seeded.transaction() as connection:  # as it was sealed then
+        draft = drafts.get_draft(connection, job["job_id"])
+        number = revisions.seal(connection, draft, draft.saved_at, kind="issued", name="to build")
     with pdfplumber.open(io.BytesIO(packed(client, worker, job["job_id"], "pack.pdf", number))) as pdf:
         assert all(f"rev {number}, worked out anew" in page.extract_text() for page in pdf.pages)
     with pdfplumber.open(io.BytesIO(packed(client, worker, job["job_id"], "pack.pdf"))) as pdf:

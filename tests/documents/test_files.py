@@ -187,12 +187,27 @@ def test_every_page_carries_job_revision_date_page_and_review(marram: Design) ->
             for mark in ("Marram", "rev 3", "2026-01-02", f"page {number} of {total}", "NOT REVIEWED"):
                 assert mark in text, (number, mark)
             assert "DRAFT" not in text
-    signed = pack_pdf(work(marram), stamp(reviewer="A. Reviewer"))
-    with pdfplumber.open(io.BytesIO(signed)) as document:
-        assert all(
-            "reviewed by A. Reviewer" in page.extract_text() and "NOT REVIEWED" not in page.extract_text()
-            for page in document.pages
-        )
+    told = {
+        "reviewer": "A. Reviewer",
+        "reviewed_on": "2026-01-05",
+        "limits": "the links; no bracket",
+        "log": f"41 {'0123456789abcdef' * 4}",
+    }
+    with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp(**told)))) as document:
+        pages = [page.extract_text() for page in document.pages]
+    for page in pages:
+        assert "reviewed by A. Reviewer, 2026-01-05; its limits are on the cover" in page
+        assert "NOT REVIEWED" not in page
+        assert "log 41 0123456789abcdef · rev 3" in page
+    assert "Limits of the review: the links; no bracket" in pages[0]
+    assert "0123456789abcdef" * 4 in pages[0].replace("\n", "")
+    # of a draft nobody's review counts, nor does a name that nobody signed
+    for otherwise in ({**told, "issued": False}, {**told, "reviewed_on": ""}):
+        with pdfplumber.open(io.BytesIO(pack_pdf(work(marram), stamp(**otherwise)))) as document:
+            first = document.pages[0]
+            red = [c for c in first.chars if c["non_stroking_color"] not in ((0,), (0, 0, 0)) and c["size"] > 3.5]
+            assert "A.Reviewer" in "".join(c["text"] for c in red).replace(" ", "")
+            assert "Limits of the review" not in first.extract_text()
 
 
 def test_what_is_not_issued_is_marked_draft_on_every_page(marram: Design) -> None:

@@ -82,12 +82,10 @@ def test_naming_and_issuing_make_revisions_in_line_and_sealing_again_does_not(se
         first = revisions.seal(connection, jobs.get_draft(connection, job), NOW, kind="named", name="one")
     with seeded.transaction() as connection:
         assert revisions.seal(connection, jobs.get_draft(connection, job), NOW) == first
-        issued = revisions.seal(
-            connection, jobs.get_draft(connection, job), NOW, kind="issued", name="go", reviewer="R"
-        )
+        issued = revisions.seal(connection, jobs.get_draft(connection, job), NOW, kind="issued", name="go")
     rows = history(seeded, job)
     assert [(r.number, r.parent, r.kind, r.reviewer) for r in rows] == [
-        (issued, first, "issued", "R"),
+        (issued, first, "issued", None),
         (first, None, "named", None),
     ]
 

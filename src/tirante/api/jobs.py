@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from flask import Blueprint, Response, request
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pymysql.connections import Connection
 
 from tirante import ENGINE_VERSION
 from tirante.api.context import link_of, now, services, worked
 from tirante.api.problems import Refused
+from tirante.api.rights import MAY, ROLES, WORDS
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
 from tirante.core.document.cutting import KeptCutting, KeptNest
@@ -26,7 +29,7 @@ from tirante.core.job.unsettled import unsettled
 from tirante.documents.pack import file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import Chosen
-from tirante.storage import acknowledged, cuttings, deeds, drafts, issued, jobs, revisions
+from tirante.storage import acknowledged, cuttings, deeds, drafts, issued, jobs, reviews, revisions
 
 blueprint = Blueprint("jobs", __name__)
 _strict = ConfigDict(extra="forbid", strict=True)
@@ -117,6 +120,17 @@ class SealRevision(BaseModel):
     reviewer: Annotated[Name, AfterValidator(str.strip)] | None = None
 
 
+class ReviewOut(BaseModel):
+    """A review of an issued revision, as it was signed; one that was withdrawn is kept."""
+
+    id: str
+    name: str
+    at: str
+    limits: str
+    withdrawn: str | None = Field(description="why; null: it stands")
+    withdrawn_by: str
+
+
 class RevisionOut(BaseModel):
     """A revision in the history."""
 
@@ -125,6 +139,7 @@ class RevisionOut(BaseModel):
     kind: Literal["sealed", "named", "issued", "branch"]
     name: str
     reviewer: str | None
+    reviews: list[ReviewOut] = Field(description="that were signed, withdrawn ones too")
     acknowledged_by: str | None
     acknowledged: list[str]
     sealed_at: str
@@ -136,6 +151,7 @@ class RevisionsOut(BaseModel):
     """The history, newest first."""
 
     revisions: list[RevisionOut]
+    not_reviewed_by_me: str = Field(description="why who is signed in cannot review them; empty: they can")
 
 
 class RevisionDesignOut(BaseModel):
@@ -164,13 +180,18 @@ def draft_out(draft: drafts.Draft) -> DraftOut:
 
 
 def _revision_out(
-    row: revisions.RevisionRow, draft: drafts.Draft, engine: str | None, answered: acknowledged.Acknowledged | None
+    row: revisions.RevisionRow,
+    draft: drafts.Draft,
+    engine: str | None,
+    answered: acknowledged.Acknowledged | None,
+    signed: Sequence[reviews.Review],
 ) -> RevisionOut:
     return RevisionOut(
         number=row.number, parent=row.parent, kind=row.kind, name=row.name, reviewer=row.reviewer,
         acknowledged_by=answered.person if answered else None, acknowledged=list(answered.lines) if answered else [],
         sealed_at=_utc(row.sealed_at), current=row.number == draft.based_on and row.digest == draft.digest,
         engine=engine,
+        reviews=[ReviewOut(id=one.id, name=one.name, at=_utc(one.at), limits=one.limits, withdrawn=one.withdrawn, withdrawn_by=one.withdrawn_by) for one in signed if one.number == row.number],
     )  # fmt: skip
 
 
@@ -198,7 +219,7 @@ def list_jobs() -> JobsOut:
 def create_job(data: NewJob) -> DraftOut:
     """Start an empty job."""
     with services().database.transaction() as connection:
-        return draft_out(jobs.create_job(connection, data.id, Design(name=data.name), now()))
+        return draft_out(jobs.create_job(connection, data.id, Design(name=data.name), now(), by=who()))
 
 
 @operation(blueprint, "POST", "/api/import", body=ImportJob, answer=DraftOut)
@@ -206,7 +227,7 @@ def import_job(data: ImportJob) -> DraftOut:
     """Open a design file as a new job; one of an older version is brought up to date."""
     design, told = open_design(json.dumps(data.design))
     with services().database.transaction() as connection:
-        draft = jobs.create_job(connection, data.id, design, now())
+        draft = jobs.create_job(connection, data.id, design, now(), by=who())
     return draft_out(replace(draft, told=told))
 
 
@@ -222,7 +243,7 @@ def save_draft(job_id: str, data: SaveDraft) -> SavedOut:
     """Save the working state; 409 with the newer draft when it was edited from an older one."""
     version, time = _if_match(), now()
     with services().database.transaction() as connection:
-        done = jobs.save_draft(connection, job_id, data.save_id, version, data.design, time)
+        done = jobs.save_draft(connection, job_id, data.save_id, version, data.design, time, by=who())
     return SavedOut(version=done, saved_at=_utc(time))
 
 
@@ -252,19 +273,20 @@ def list_revisions(job_id: str) -> RevisionsOut:
         rows = revisions.list_revisions(connection, job_id)
         kept = issued.engines(connection, job_id)
         answered = acknowledged.of_job(connection, job_id)
+        signed = reviews.of_job(connection, job_id)
+        not_mine = own_work(connection, job_id)
     return RevisionsOut(
-        revisions=[_revision_out(row, draft, kept.get(row.number), answered.get(row.number)) for row in rows]
+        revisions=[_revision_out(row, draft, kept.get(row.number), answered.get(row.number), signed) for row in rows],
+        not_reviewed_by_me=not_mine,
     )
 
 
 @operation(blueprint, "POST", "/api/jobs/<job_id>/revisions", body=SealRevision, answer=NumberOut)
 def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
     """Name the state as it stands, or issue it to build from."""
-    if data.reviewer is not None and not data.issue:
-        raise Refused(422, "not_issued", "Only an issued revision carries a reviewer's name.", "reviewer")
+    if data.reviewer is not None:
+        raise Refused(422, "review_typed", "A reviewer’s name is not typed: once it is issued, somebody who did not draw it reviews it and signs. Leave it empty: the sheets say NOT REVIEWED.", "reviewer")  # fmt: skip
     me = signed_in()
-    if me is not None and data.reviewer is not None:
-        raise Refused(422, "review_typed", "Where people have accounts a reviewer’s name is not typed by somebody else. Leave it empty: the sheets say NOT REVIEWED.", "reviewer")  # fmt: skip
     if me is not None and data.acknowledged_by is not None:
         data = data.model_copy(
             update={"acknowledged_by": me.person.name}
@@ -279,18 +301,17 @@ def seal_revision(job_id: str, data: SealRevision) -> NumberOut:
             return NumberOut(number=known)
         if draft.version != data.version:
             raise drafts.Stale(draft)
-        number = revisions.seal(
-            connection, draft, time, kind="issued" if data.issue else "named", name=data.name, reviewer=data.reviewer
-        )
+        number = revisions.seal(connection, draft, time, kind="issued" if data.issue else "named", name=data.name)
         if data.issue:
             row = revisions.get_revision(connection, job_id, number)
             assert row
             answered = _acknowledged(data, draft.design)
             if answered:
                 acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
-            kept = _as_issued(job_id, row[0], draft.design, answered, cuttings.standing(connection, job_id))
+            kept = _as_issued(job_id, row[0], draft.design, answered, cuttings.standing(connection, job_id), log_head(connection))  # fmt: skip
             issued.keep(connection, job_id, number, kept)
             if me is not None:
+                reviews.drew(connection, job_id, me.person.id, draft.version)  # who issues it answers for it
                 deeds.add(
                     connection, "issued", {"job": job_id, "number": number, "name": data.name}, me.person.id, time
                 )
@@ -342,22 +363,65 @@ def stamp_of(
     return Stamp(
         job=design.name, revision=f"rev {row.number}{remark}", date=row.sealed_at.date().isoformat(),
         units=design.settings.units, paper=design.settings.paper, reviewer=row.reviewer, issued=row.kind == "issued",
+        reviewed_on=row.reviewed_at.date().isoformat() if row.reviewed_at else "", limits=row.limits,
         acknowledged_by=answered.person if answered else None, acknowledged=answered.lines if answered else (),
     )  # fmt: skip
 
 
 def _as_issued(
-    job_id: str, row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None, layouts: tuple[KeptCutting | KeptNest, ...]
+    job_id: str, row: revisions.RevisionRow, design: Design, answered: acknowledged.Acknowledged | None, layouts: tuple[KeptCutting | KeptNest, ...], log: str,
 ) -> issued.Issued:  # fmt: skip
     """Figures, drawings, lists and the layouts that are kept, as they are now, to be printed again as they are."""
     job = worked(design)
-    stamp = replace(stamp_of(row, design, answered=answered), link=link_of(job_id, row.number))
+    stamp = replace(stamp_of(row, design, answered=answered), link=link_of(job_id, row.number), log=log)
     with services().gate_of(job).enter():  # not where searches are: who issues waits for none of them
         return issued.Issued(
             engine=ENGINE_VERSION,
             figures=json.dumps(evaluate(job).model_dump(mode="json") | {"steps": steps_told(job)}, ensure_ascii=False),
             pack=make_pack(job, stamp, chosen=Chosen(layouts=layouts)),
+            made_of=MadeOf(stamp=stamp, layouts=layouts).model_dump_json(),
         )
+
+
+class MadeOf(BaseModel):
+    """What a pack is made of beside the design."""
+
+    stamp: Stamp
+    layouts: tuple[Annotated[KeptCutting | KeptNest, Field(discriminator="sort")], ...]
+
+
+def log_head(connection: Connection[Any]) -> str:
+    """Number and link of the latest entry of the log, as sheets carry it; empty where nothing is written there.
+
+    Args:
+        connection: in a transaction.
+    """
+    number, link = deeds.head(connection)
+    return f"{number} {link}" if number else ""
+
+
+def who() -> str | None:
+    """The id of who is signed in; None where nobody is."""
+    found = signed_in()
+    return found.person.id if found else None
+
+
+def own_work(connection: Connection[Any], job_id: str) -> str:
+    """Why who is signed in cannot review a job; empty: they can.
+
+    Args:
+        connection: in a transaction.
+        job_id: the job.
+    """
+    me = signed_in()
+    if me is None:
+        return "A review is signed, and nobody has an account here: make them under People."
+    if "review" not in MAY[me.person.role]:
+        return f"A {ROLES[me.person.role]} does not {WORDS['review']}."
+    began = reviews.who_drew(connection, job_id).get(me.person.id)
+    if began is not None:
+        return f"You changed or issued this job yourself, from its state {began} on. Somebody who did not draw it reviews it."
+    return ""
 
 
 def find_revision(job_id: str, number: int) -> tuple[revisions.RevisionRow, Design, drafts.Draft]:
@@ -383,7 +447,10 @@ def get_revision(job_id: str, number: int) -> RevisionDesignOut:
     with services().database.transaction() as connection:
         kept = issued.get(connection, job_id, number)
         answered = acknowledged.of_job(connection, job_id).get(number)
-    return RevisionDesignOut(revision=_revision_out(row, draft, kept.engine if kept else None, answered), design=design)
+        signed = reviews.of_job(connection, job_id)
+    return RevisionDesignOut(
+        revision=_revision_out(row, draft, kept.engine if kept else None, answered, signed), design=design
+    )
 
 
 @operation(blueprint, "GET", "/api/jobs/<job_id>/export")

@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from tirante import ENGINE_VERSION
 from tirante.api.context import attached, link_of, now, services, worked
 from tirante.api.designs import DesignIn
-from tirante.api.jobs import find_revision, stamp_of
+from tirante.api.jobs import find_revision, log_head, stamp_of
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.tasks import TaskOut, queued
@@ -30,7 +30,7 @@ from tirante.documents.pack import cut_list_csv, file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import Chosen, pack_pdf
 from tirante.shipped import the_shelf
-from tirante.storage import cuttings, drafts, issued, prints, revisions, tasks
+from tirante.storage import acknowledged, cuttings, drafts, issued, prints, revisions, tasks
 from tirante.storage.pool import Database
 from tirante.storage.prints import PrintedPart
 
@@ -57,10 +57,12 @@ def _sealed(job_id: str) -> int:
         return revisions.seal(connection, drafts.get_draft(connection, job_id, lock=True), now())
 
 
-def _stamped(row: revisions.RevisionRow, design: Design, kept: issued.Issued | None) -> Stamp:
+def _stamped(
+    row: revisions.RevisionRow, design: Design, kept: issued.Issued | None, answered: acknowledged.Acknowledged | None = None
+) -> Stamp:  # fmt: skip
     # issued before anything was kept: what is printed now may differ from what was built from, and says so
     anew = row.kind == "issued" and kept is None
-    return stamp_of(row, design, f", worked out anew, engine {ENGINE_VERSION}" if anew else "")
+    return stamp_of(row, design, f", worked out anew, engine {ENGINE_VERSION}" if anew else "", answered)
 
 
 def _kept(job_id: str) -> tuple[Stamp, Design, bytes]:
@@ -132,10 +134,11 @@ def made(
     """
     with database.transaction() as connection:
         found, kept = revisions.get_revision(connection, job_id, number), issued.get(connection, job_id, number)
+        answered, log = acknowledged.of_job(connection, job_id).get(number), log_head(connection)
     if found is None:
         raise drafts.NotFound(job_id)
     row, design = found
-    stamp = replace(_stamped(row, design, None if parts else kept), link=link)
+    stamp = replace(_stamped(row, design, None if parts else kept, answered), link=link, log=log)
     some = "-chosen" if parts else ""
     name = f"{file_name(design.name)}-{file_name(stamp.revision)}{some}.{what.rpartition('.')[2]}"
     job = Worked(design, the_shelf(), memory)

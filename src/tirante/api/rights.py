@@ -8,16 +8,16 @@ from typing import Literal
 from tirante.api.routing import OPERATIONS
 from tirante.storage.people import Role
 
-Right = Literal["read", "design", "bench", "issue", "sign", "people"]
+Right = Literal["read", "design", "bench", "issue", "sign", "review", "people"]
 MAY: Mapping[Role, frozenset[Right]] = {
-    "owner": frozenset({"read", "design", "bench", "issue", "sign", "people"}),
-    "designer": frozenset({"read", "design", "bench", "issue", "sign"}),
+    "owner": frozenset({"read", "design", "bench", "issue", "sign", "review", "people"}),
+    "designer": frozenset({"read", "design", "bench", "issue", "sign", "review"}),
     "bench": frozenset({"read", "bench", "sign"}),
-    "reviewer": frozenset({"read", "sign"}),
+    "reviewer": frozenset({"read", "sign", "review"}),
 }
 WORDS: Mapping[Right, str] = {
     "read": "look at everything", "design": "change a design", "bench": "work at the bench: ticks, readings, rack, labels", "issue": "issue a revision",
-    "sign": "sign that somebody else’s work was looked at", "people": "say who works here",
+    "sign": "sign that somebody else’s work was looked at", "review": "review what somebody else designed", "people": "say who works here",
 }  # fmt: skip
 ROLES: Mapping[Role, str] = {"owner": "owner", "designer": "designer", "bench": "bench hand", "reviewer": "reviewer"}
 OPEN = frozenset({"me", "sign_in", "sign_out", "first_person"})  # asked before anybody is signed in
@@ -27,7 +27,7 @@ CHANGES: Mapping[str, Right] = {
     "add_to_built": "bench", "add_to_survey": "bench", "keep_ticks": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
     "keep_cutting": "bench", "confirm_cutting": "bench", "remove_cutting": "bench", "undo_cutting": "bench", "on_machine": "bench",
     "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
-    "sign_step": "sign", "withdraw_signature": "sign", "add_person": "people", "change_person": "people", "change_my_password": "read",
+    "sign_step": "sign", "withdraw_signature": "sign", "sign_review": "review", "withdraw_review": "review", "add_person": "people", "change_person": "people", "change_my_password": "read",
 }  # fmt: skip
 # asked with POST since a whole design goes along; nothing is kept
 WORKS_OUT = frozenset({

@@ -103,7 +103,7 @@ def manifest(job: Worked, stamp: Stamp, chosen: Chosen, files: Mapping[str, str 
     """
     raw = {name: content.encode() if isinstance(content, str) else content for name, content in files.items()}
     told = {
-        "job": stamp.job, "revision": stamp.revision, "date": stamp.date, "issued": stamp.issued, "reviewer": stamp.reviewer, "engine": ENGINE_VERSION,
+        "job": stamp.job, "revision": stamp.revision, "date": stamp.date, "issued": stamp.issued, "reviewer": stamp.reviewer, "reviewed_on": stamp.reviewed_on, "limits": stamp.limits, "log": stamp.log, "engine": ENGINE_VERSION,
         "whole": chosen.parts is None,
         "parts": [{"id": part.id, "name": part.name, "side": part.side, "metal": part.metal, "complete": part.complete} for part in job.parts if chosen.has(part.id)],
         "layouts": [{"title": one.title, "laid_out_from": one.revision} for one in chosen.layouts],

@@ -18,6 +18,7 @@ from tirante.documents.svg import DASHES, FILLS, INK, WIDTHS
 MM = 72 / INCH  # points
 PAPER = {"A4": (210.0, 297.0), "Letter": (8.5 * INCH, 11.0 * INCH)}  # [mm]; ISO 216, and 8 1/2 × 11 in
 EDGE, WIDE = 12.0, 186.0  # where what stands on a page begins, and how far it reaches, on either paper [mm]
+LOG = 16  # digits of the link of the log that every page carries; the cover carries them all
 DRAWN = 2.8  # [mm] the least letters of a drawing that is made smaller to fit its page: what it tells beside its main figures
 _FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD, MONO = "Hyperlegible", "HyperlegibleBold", "HyperlegibleMono"
@@ -37,6 +38,23 @@ class Stamp:
     acknowledged: tuple[str, ...] = ()
     paper: Literal["A4", "Letter"] = "A4"
     link: str = ""  # what the codes of its parts begin with; empty: it carries none
+    reviewed_on: str = ""  # when the reviewer signed; empty: the name was typed, and nobody signed
+    limits: str = ""  # of the review, in the reviewer's words
+    log: str = (
+        ""  # number and link of the latest entry of the shop's log when it was made; empty: nothing is written there
+    )
+
+    @property
+    def review(self) -> str:
+        """Who reviewed it and when, or that nobody did."""
+        if self.reviewer is None:
+            return "NOT REVIEWED"
+        return f"reviewed by {self.reviewer}" + (f", {self.reviewed_on}" if self.reviewed_on else "")
+
+    @property
+    def reviewed(self) -> bool:
+        """Whether somebody signed a review of what is issued."""
+        return self.issued and bool(self.reviewed_on)
 
     @property
     def page(self) -> tuple[float, float]:
@@ -199,12 +217,13 @@ def frame(canvas: Any, stamp: Stamp, part: str, side: str, number: int, total: i
     """
     head = stamp.page[1] - 12.0
     _rule(canvas, EDGE, head, EDGE + WIDE, head, 0.25)
-    where = f"{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}"
+    log = f"log {stamp.log[: LOG + stamp.log.index(' ') + 1]} · " if stamp.log else ""
+    where = f"{log}{stamp.revision} · {stamp.date} · {stamp.units} · page {number} of {total}"
     _beside(canvas, head + 2.5, (stamp.job, 4.2, BOLD, "ink"), (where, 3.5, REGULAR, "ink"))
-    mark = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
+    mark = f"{stamp.review}; its limits are on the cover" if stamp.reviewed else stamp.review
     if not stamp.issued:
         mark = f"DRAFT: do not cut from this · {mark}"
-    tone = "red" if not (stamp.issued and stamp.reviewer) else "ink"
+    tone = "ink" if stamp.reviewed else "red"
     _beside(canvas, head - 5.5, (f"{part} · {side}", 3.8, BOLD, "ink"), (mark, 3.8, BOLD, tone))
     _text(canvas, EDGE, 7.6, "Checked by calculation only. Follow local construction rules; have a licensed engineer or certifier pass a road "
           "or race car.", 3.5, REGULAR, "muted", False)  # fmt: skip

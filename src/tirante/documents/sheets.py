@@ -109,11 +109,15 @@ def pack_pdf(job: Worked, stamp: Stamp, chosen: Chosen = WHOLE) -> bytes:
 def _cover(open_: list[str], stamp: Stamp, some: list[Part] | None, not_made: Sequence[NotMadeOut]) -> list[Any]:
     """What stands of the whole: issued or not, reviewed or not, and what is not settled with who answers for it."""
     state = "ISSUED to build from" if stamp.issued else "DRAFT. Nothing is to be cut from it."
-    reviewed = f"reviewed by {stamp.reviewer}" if stamp.reviewer else "NOT REVIEWED"
     pieces = [
         words(stamp.job, 8, bold=True), words(f"{stamp.revision}, {stamp.date}", 4.2), words(state, 4.2, bold=True),
-        words(reviewed, 4.2, bold=True, tone="ink" if stamp.issued and stamp.reviewer else "red"), Spacer(1, 4 * MM),
+        words(stamp.review, 4.2, bold=True, tone="ink" if stamp.reviewed else "red"),
     ]  # fmt: skip
+    if stamp.reviewed:
+        pieces.append(words(f"Limits of the review: {stamp.limits}", 3.6))
+    if stamp.log:
+        pieces.append(words(f"Log of who did what, its latest entry when this was made: {stamp.log}", 3.5, tone="muted"))  # fmt: skip
+    pieces.append(Spacer(1, 4 * MM))
     if some is not None:
         pieces += [
             words(

@@ -66,6 +66,18 @@ def every(connection: Connection[Any]) -> list[Deed]:
         return [Deed(**row) for row in cursor.fetchall()]
 
 
+def head(connection: Connection[Any]) -> tuple[int, str]:
+    """Number and link of the latest; 0 and the start where nothing is written yet.
+
+    Args:
+        connection: in a transaction.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT number, link FROM deed ORDER BY number DESC LIMIT 1")
+        row = cursor.fetchone()
+    return (int(row["number"]), row["link"]) if row else (0, START)
+
+
 def broken_at(deeds: Sequence[Deed]) -> int | None:
     """The number of the first that is not as it was written, or before which one is missing; None where the chain is whole.
 

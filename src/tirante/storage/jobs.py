@@ -12,6 +12,7 @@ from tirante.core.document.design import Design
 from tirante.storage import revisions
 from tirante.storage.documents import pack
 from tirante.storage.drafts import Draft, Stale, get_draft, note_save, version_of_save
+from tirante.storage.reviews import drew
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,9 +38,23 @@ def list_jobs(connection: Connection[Any]) -> list[JobRow]:
 
 
 def create_job(
-    connection: Connection[Any], job_id: str, design: Design, now: datetime, demo: str | None = None
+    connection: Connection[Any],
+    job_id: str,
+    design: Design,
+    now: datetime,
+    demo: str | None = None,
+    by: str | None = None,
 ) -> Draft:
-    """Add a job with its first draft; the same id again gives what is there (a repeated request does no harm)."""
+    """Add a job with its first draft; the same id again gives what is there (a repeated request does no harm).
+
+    Args:
+        connection: in a transaction.
+        job_id: made by the client.
+        design: its first state.
+        now: UTC.
+        demo: the demo file that it is of.
+        by: who is signed in.
+    """
     with connection.cursor() as cursor:
         document, digest = pack(design)
         # the row itself decides who was first: a look beforehand would let two wait for each other's gap
@@ -51,11 +66,18 @@ def create_job(
                 "INSERT INTO draft (job_id, version, based_on, document, digest, saved_at) VALUES (%s, 1, NULL, %s, %s, %s)",
                 (job_id, document, digest, now),
             )
+            drew(connection, job_id, by, 1)
     return get_draft(connection, job_id)
 
 
 def save_draft(
-    connection: Connection[Any], job_id: str, save_id: str, from_version: int, design: Design, now: datetime
+    connection: Connection[Any],
+    job_id: str,
+    save_id: str,
+    from_version: int,
+    design: Design,
+    now: datetime,
+    by: str | None = None,
 ) -> int:
     """Replace the draft, sealing the one it replaces when that had lain idle.
 
@@ -66,6 +88,7 @@ def save_draft(
         from_version: version the edit was made on.
         design: the new state.
         now: UTC.
+        by: who is signed in.
 
     Returns:
         The draft's new version.
@@ -90,4 +113,5 @@ def save_draft(
         )
         cursor.execute("UPDATE job SET name = %s WHERE id = %s", (design.name, job_id))
     note_save(connection, save_id, job_id, version, now)
+    drew(connection, job_id, by, version)
     return version

@@ -1,0 +1,1 @@
+CREATE TRIGGER review_no_delete BEFORE DELETE ON review FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'rows of this table are only added';

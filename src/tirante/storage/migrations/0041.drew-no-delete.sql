@@ -1,0 +1,1 @@
+CREATE TRIGGER drew_no_delete BEFORE DELETE ON drew FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'rows of this table are only added';
