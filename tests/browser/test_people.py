@@ -1,5 +1,6 @@
 """Several people at one shop: accounts made, a hold signed by somebody who did not make the part, a session that ends over a page."""
 
+import re
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
@@ -12,7 +13,7 @@ from tests.browser.conftest import Watch, serving
 from tirante.server.mariadb import Instance
 
 pytestmark = pytest.mark.xdist_group("browser")
-OWNER, HAND = "anvil-cedar-lantern-9", "harbour-kettle-moss-5"
+OWNER, HAND, LOOKS = "anvil-cedar-lantern-9", "harbour-kettle-moss-5", "velvet-quarry-pigeon-3"
 
 
 @pytest.fixture
@@ -113,3 +114,21 @@ def test_a_hold_is_signed_by_somebody_else_and_then_the_next_step_opens(shop: st
     owner.get_by_role("button", name="Who did what").click()
     expect(owner.get_by_role("list", name="Who did what, the latest first")).to_contain_text("signed, Toe link")
     expect(owner.get_by_text("all are as they were written")).to_be_visible()
+    # who issued it cannot review it; who did not draw it signs, and the sheets carry it
+    owner.goto(f"{shop}/jobs/{own}/log")
+    owner.get_by_role("button", name=re.compile("^rev 2")).click()
+    owner.get_by_role("button", name="Review it and sign").click()
+    expect(owner.get_by_role("dialog", name="Revisions")).to_contain_text("You changed or issued this job yourself")
+    looks = {"id": str(uuid.uuid4()), "name": "Looks over", "role": "reviewer", "password": LOOKS, "own_password": OWNER}  # fmt: skip
+    assert owner.request.post(f"{shop}/api/people", data=looks, headers={"X-Csrf": me["csrf"]}).ok
+    reviewer: Page = at()
+    reviewer.goto(f"{shop}/jobs/{own}/log")
+    enter(reviewer, "Looks over", LOOKS)
+    reviewer.get_by_role("button", name=re.compile("^rev 2")).click()
+    dialog = reviewer.get_by_role("dialog", name="Revisions")
+    dialog.get_by_role("button", name="Review it and sign").click()
+    dialog.get_by_label("What was looked at, and what was not").fill("the links")
+    dialog.get_by_label("Password of Looks over, again").fill(LOOKS)
+    dialog.get_by_role("button", name="Sign as Looks over").click()
+    expect(dialog).to_contain_text("Reviewed and signed by Looks over")
+    expect(dialog.get_by_role("button", name="Withdraw the review")).to_be_visible()

@@ -78,6 +78,7 @@ class DeedOut(BaseModel):
     who: str
     what: str
     of: dict[str, Any]
+    link: str = Field(description="of the chain up to it, as sheets carry it")
 
 
 class DeedsOut(BaseModel):
@@ -333,7 +334,7 @@ def get_deeds() -> DeedsOut:
     return DeedsOut(
         head=found[-1].link if found else deeds.START, broken_at=deeds.broken_at(found),
         deeds=[
-            DeedOut(number=one.number, at=f"{one.at.isoformat()}Z", who=names.get(one.person_id or "", ""), what=one.what, of=json.loads(one.body))
+            DeedOut(number=one.number, at=f"{one.at.isoformat()}Z", who=names.get(one.person_id or "", ""), what=one.what, of=json.loads(one.body), link=one.link)
             for one in reversed(found[-500:])
         ],
     )  # fmt: skip

@@ -1044,6 +1044,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/reviews/{review_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a review of one's own, an owner anybody's; it is kept with the reason, and the sheets say NOT REVIEWED again. */
+        post: operations["withdraw_review"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/revisions": {
         parameters: {
             query?: never;
@@ -1073,6 +1090,23 @@ export interface paths {
         get: operations["get_revision"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/revisions/{number}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a review of an issued revision; its sheets then carry name, limits and date instead of NOT REVIEWED. */
+        post: operations["sign_review"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4892,6 +4926,11 @@ export interface components {
         DeedOut: {
             /** At */
             at: string;
+            /**
+             * Link
+             * @description of the chain up to it, as sheets carry it
+             */
+            link: string;
             /** Number */
             number: number;
             /** Of */
@@ -11857,6 +11896,45 @@ export interface components {
             version: number;
         };
         /**
+         * ReviewIn
+         * @description A review: of which revision the address says, by whom is known; the password is typed a second time.
+         */
+        ReviewIn: {
+            /**
+             * Id
+             * @description made by the client: the same again does no harm
+             */
+            id: string;
+            /**
+             * Limits
+             * @description what was looked at, and what was not
+             */
+            limits: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * ReviewOut
+         * @description A review of an issued revision, as it was signed; one that was withdrawn is kept.
+         */
+        ReviewOut: {
+            /** At */
+            at: string;
+            /** Id */
+            id: string;
+            /** Limits */
+            limits: string;
+            /** Name */
+            name: string;
+            /**
+             * Withdrawn
+             * @description why; null: it stands
+             */
+            withdrawn: string | null;
+            /** Withdrawn By */
+            withdrawn_by: string;
+        };
+        /**
          * RevisionDesignOut
          * @description A revision whole.
          */
@@ -11896,6 +11974,11 @@ export interface components {
             parent: number | null;
             /** Reviewer */
             reviewer: string | null;
+            /**
+             * Reviews
+             * @description that were signed, withdrawn ones too
+             */
+            reviews: components["schemas"]["ReviewOut"][];
             /** Sealed At */
             sealed_at: string;
         };
@@ -11904,6 +11987,11 @@ export interface components {
          * @description The history, newest first.
          */
         RevisionsOut: {
+            /**
+             * Not Reviewed By Me
+             * @description why who is signed in cannot review them; empty: they can
+             */
+            not_reviewed_by_me: string;
             /** Revisions */
             revisions: components["schemas"]["RevisionOut"][];
         };
@@ -15928,6 +16016,16 @@ export interface components {
             why: string;
         };
         /**
+         * WithdrawReviewIn
+         * @description Why a review is withdrawn; the password is typed a second time.
+         */
+        WithdrawReviewIn: {
+            /** Password */
+            password: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * WorkingIn
          * @description A calculation's input.
          */
@@ -18562,6 +18660,42 @@ export interface operations {
             };
         };
     };
+    withdraw_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                review_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawReviewIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_revisions: {
         parameters: {
             query?: never;
@@ -18647,6 +18781,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionDesignOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

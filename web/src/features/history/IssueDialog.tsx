@@ -24,13 +24,7 @@ export function useSeal(done: () => void) {
   const jobId = useSessionPart((state) => state.jobId)
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: async (asked: {
-      name: string
-      issue: boolean
-      reviewer?: string
-      open?: string[]
-      person?: string
-    }) => {
+    mutationFn: async (asked: { name: string; issue: boolean; open?: string[]; person?: string }) => {
       if (!(await session.saveNow())) throw new Error('not saved')
       const person = asked.person?.trim() || null
       const body = {
@@ -38,7 +32,7 @@ export function useSeal(done: () => void) {
         version: session.state().version,
         name: asked.name.trim(),
         issue: asked.issue,
-        reviewer: asked.reviewer?.trim() || null,
+        reviewer: null,
         acknowledged: person ? (asked.open ?? []) : [],
         acknowledged_by: person,
       }
@@ -57,13 +51,11 @@ export function IssueDialog({ onClose }: { onClose: () => void }) {
   const changes = useChanges()
   const since = changes.data?.since
   const [named, setName] = useState<string | null>(null)
-  const [reviewer, setReviewer] = useState('')
   const [person, setPerson] = useState('')
   const seal = useSeal(onClose)
   const refused = seal.error instanceof ApiProblem && seal.error.body.code === 'to_acknowledge' ? seal.error : null
   const name = named ?? (since ? `again after rev ${since.number}` : 'first issue')
-  const issue = () =>
-    seal.mutate({ name, issue: true, reviewer, person, open: refused?.body.issues.map((one) => one.message) })
+  const issue = () => seal.mutate({ name, issue: true, person, open: refused?.body.issues.map((one) => one.message) })
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="issue-title">
       <Box
@@ -77,7 +69,8 @@ export function IssueDialog({ onClose }: { onClose: () => void }) {
         <DialogTitle id="issue-title">Issue the job to build from</DialogTitle>
         <DialogContent>
           <Typography variant="body2" sx={{ mb: 2 }}>
-            What is issued is kept as it is, and its sheets print without DRAFT.
+            What is issued is kept as it is, and its sheets print without DRAFT. They say NOT REVIEWED until somebody
+            who did not draw it has reviewed it and signed, under Revisions.
           </Typography>
           <TextField
             size="small"
@@ -87,15 +80,6 @@ export function IssueDialog({ onClose }: { onClose: () => void }) {
             onChange={(event) => setName(event.target.value)}
             slotProps={{ htmlInput: { maxLength: 80 } }}
             sx={{ mb: 2 }}
-          />
-          <TextField
-            size="small"
-            fullWidth
-            label="Reviewed by (leave empty if nobody has)"
-            helperText="Without a reviewer’s name every sheet is marked NOT REVIEWED. Who signs answers for it."
-            value={reviewer}
-            onChange={(event) => setReviewer(event.target.value)}
-            slotProps={{ htmlInput: { maxLength: 80 } }}
           />
           {since && changes.data && (
             <Box sx={{ mt: 1 }}>

@@ -15,6 +15,7 @@ import { answer, api, type RevisionOut } from '../../api'
 import { useSessionPart, useTheSession } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 import { IssueDialog, useSeal } from './IssueDialog'
+import { Review } from './Review'
 
 export { ChangesDialog, ChangesList } from './ChangesList'
 export { IssueDialog } from './IssueDialog'
@@ -136,6 +137,9 @@ function History({ onClose }: { onClose: () => void }) {
                   >
                     and {hidden} before it, kept by {hidden === 1 ? 'itself' : 'themselves'}
                   </Button>
+                )}
+                {revision.kind === 'issued' && (
+                  <Review revision={revision} jobId={jobId} not={list.data?.not_reviewed_by_me ?? ''} />
                 )}
               </Box>
               <Button

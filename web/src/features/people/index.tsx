@@ -130,9 +130,6 @@ function Everybody({ me }: { me: MeOut }) {
             <b>{one.word}</b>: {one.may.join('; ')}.
           </Typography>
         ))}
-        <Typography variant="caption" sx={{ color: 'text.secondary' }}>
-          Not there yet: a review of a whole issued revision, signed by a reviewer; sheets stay NOT REVIEWED.
-        </Typography>
       </Fold>
       <Fold title="My password">
         <MyPassword />
@@ -284,10 +281,13 @@ function Deeds() {
         {found.data.deeds.map((one) => (
           <li key={one.number} value={one.number}>
             {new Date(one.at).toLocaleString()}, {one.who || 'nobody known'}: {one.what}
-            {['name', 'role', 'part', 'hand', 'step', 'why'].map((key) => {
+            {['name', 'role', 'part', 'hand', 'step', 'limits', 'why'].map((key) => {
               const told = (one.of as Record<string, unknown>)[key]
               return typeof told === 'string' && told ? `, ${told}` : ''
-            })}
+            })}{' '}
+            <Box component="code" title="on sheets that were made after it" sx={{ color: 'text.secondary' }}>
+              {one.link.slice(0, 16)}
+            </Box>
           </li>
         ))}
       </Box>
