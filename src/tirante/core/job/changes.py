@@ -19,7 +19,7 @@ from tirante.core.document.template import JointPart, LinkJoint, SliderJoint
 from tirante.core.errors import InputError
 from tirante.core.job.results import CardEndOut, CardLineOut, CardOut
 from tirante.core.job.worked import Worked
-from tirante.core.parts.kind import AsCut
+from tirante.core.parts.kind import AsCut, ThreadLeft
 from tirante.core.parts.part import (
     BoughtPiece,
     Card,
@@ -36,6 +36,7 @@ from tirante.core.parts.registry import kind_of
 
 Verdict = Literal["fits", "set", "buy", "cut", "make", "new", "gone", "incomplete"]
 COMES_OFF = {"joint", "nut", "bolt", "spacer", "washer"}  # of what is bought, what is screwed or bolted on
+LEAST_TURN = 0.005  # less is not told: what is shown of a turn
 SAME = 0.05  # [mm] under which two places on a member are the same: a tenth of what a jig holds; common practice, no source
 # worst first, as they are listed
 ORDER: tuple[Verdict, ...] = ("make", "cut", "incomplete", "set", "buy", "new", "gone", "fits")
@@ -62,6 +63,7 @@ class PartChanged:
     figures: tuple[FigureChanged, ...] = ()
     turns: float | None = None  # where it is set anew, longer (+) or shorter (−)
     of: str = ""  # what is turned
+    ends: tuple[ThreadLeft, ...] = ()  # the thread that is left there
     left: float = 0.0  # [mm] that it stays unset
     holds: bool = True  # whether it holds where it did; `says` tells what is over, or not judged any more
 
@@ -85,6 +87,39 @@ def changes(before: Worked, now: Worked) -> list[PartChanged]:
             says = "It is not in the job any more: do not fit it."
             found.append(_of(earlier, "gone", says))
     return sorted(found, key=lambda one: ORDER.index(one.verdict))
+
+
+def changed_part(earlier: Part, part: Part, before: Worked, now: Worked) -> PartChanged | None:
+    """What is to be done with a part that was made; None where nothing of it differs.
+
+    Args:
+        earlier: as it was made.
+        part: as it stands.
+        before: what it was made from.
+        now: as that stands.
+    """
+    return _changed(earlier, part, before, now)
+
+
+def set_anew(earlier: Part, part: Part, now: Worked, measured: float) -> PartChanged | None:
+    """What is to be done with a part that was found to stand at another length than it was to be made; None where its kind is not set so.
+
+    Args:
+        earlier: as it was made.
+        part: as it stands.
+        now: the job.
+        measured: how long it was found to stand, centre to centre [mm].
+    """
+    tried = kind_of(part.saved).as_cut(earlier, part, now.settings, measured)
+    if tried is None:
+        return None
+    figures = figures_changed(earlier.card, part.card)
+    if tried.turns is None or tried.why:
+        return _of(part, "make", f"Turned at its threads it will not do: {tried.why}.", figures)
+    verdict: Verdict = "fits" if abs(tried.turns) < LEAST_TURN and not tried.left else "set"
+    return replace(
+        _of(part, verdict, _turned(tried), figures), turns=tried.turns, of=tried.of, left=tried.left, ends=tried.ends
+    )
 
 
 def _of(part: Part, verdict: Verdict, says: str, figures: tuple[FigureChanged, ...] = ()) -> PartChanged:
@@ -246,7 +281,7 @@ def _other_length(earlier: Part, part: Part, figures: tuple[FigureChanged, ...],
     tried = kind_of(part.saved).as_cut(earlier, part, now.settings)
     if tried is not None and tried.turns is not None and not tried.why:
         return replace(
-            _of(part, "set", _turned(tried), figures), turns=tried.turns, of=tried.of, left=tried.left
+            _of(part, "set", _turned(tried), figures), turns=tried.turns, of=tried.of, left=tried.left, ends=tried.ends
         )  # fmt: skip
     why = f" Turned at its threads it will not do: {tried.why}." if tried and tried.why else ""
     pairs = list(zip(_tubes(earlier.pieces), _tubes(part.pieces), strict=True))
@@ -270,7 +305,7 @@ def _square(piece: TubePiece | ShortenPiece) -> bool:
 
 def _turned(tried: AsCut) -> str:
     turns = abs(tried.turns or 0.0)
-    if turns < 0.005:
+    if turns < LEAST_TURN:
         return "What was made fits as it was cut; more or less of its thread shows than it would if it were cut now."
     way = "longer" if (tried.turns or 0.0) > 0 else "shorter"
     many = f"{turns:.2f}".rstrip("0").rstrip(".")

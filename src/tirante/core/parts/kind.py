@@ -139,6 +139,16 @@ class Changed:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ThreadLeft:
+    """A threaded end as it stands once it is set [mm]."""
+
+    end: str  # A or B
+    showing: float
+    engaged: float
+    needed: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AsCut:
     """A part that was cut for other lengths, tried at those that are asked now."""
 
@@ -146,6 +156,7 @@ class AsCut:
     of: str = ""  # what is turned: the link, or one end
     left: float = 0.0  # [mm] that it stays too short (+) or too long (−), since one end goes by half turns
     why: str = ""  # why it may not stay so; empty: it holds there
+    ends: tuple[ThreadLeft, ...] = ()  # the thread that is left there
 
 
 class Kind(Generic[S]):
@@ -627,15 +638,16 @@ class Kind(Generic[S]):
         del part, around
         return None
 
-    def as_cut(self, cut: Part, asked: Part, settings: Settings) -> AsCut | None:
+    def as_cut(self, cut: Part, asked: Part, settings: Settings, measured: float | None = None) -> AsCut | None:
         """What was cut, set to what is asked now; None where this kind is not tried so.
 
         Args:
             cut: as it was made; its pieces differ from those that are asked in the length of tubes alone.
             asked: as it should be now, worked out with what it sees now.
             settings: of the job as it is now.
+            measured: how long it was found to stand, centre to centre [mm]; None: as it was to be made.
         """
-        del cut, asked, settings
+        del cut, asked, settings, measured
         return None
 
     def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[Any], list[str]]:

@@ -13,7 +13,7 @@ from tirante.core.errors import InputError, NotApplicable
 from tirante.core.loads.case_seen import worst_axial
 from tirante.core.members.link_stack import LinkStack, as_set
 from tirante.core.parts.adjusters import EndLeft, JobAdjuster, ends_at, job_adjuster
-from tirante.core.parts.kind import AsCut
+from tirante.core.parts.kind import AsCut, ThreadLeft
 from tirante.core.parts.link.assembly import Assembly, ThreadedEnd, stack_end
 from tirante.core.parts.link.built import Built
 from tirante.core.parts.link.checks import link_checks
@@ -21,34 +21,42 @@ from tirante.core.parts.link.checks import link_checks
 STEP = 0.05  # [mm] of length that one end's half turns may leave unset before it is told: less than a bush is true to; common practice, no source
 
 
-def as_cut(cut: Built, asked: Built, settings: Settings) -> AsCut:
+def as_cut(cut: Built, asked: Built, settings: Settings, measured: float | None = None) -> AsCut:
     """The link that was cut, set to the length that is asked.
 
     Args:
         cut: as it was made.
         asked: as it should be now, with what it sees now.
         settings: of the job as it is now.
+        measured: how long it was found to stand, centre to centre [mm], its tube being as it was to be cut: what it stands otherwise was turned at
+            its threads. None: as long as it was to be made.
     """
     one, other = cut.assembly, asked.assembly
     if one.bend or other.bend or one.link.splice or other.link.splice:
         return AsCut(why="a bent or spliced link is not tried at another length")
-    moved = asked.stack.centre_to_centre - cut.stack.centre_to_centre
+    turned = 0.0 if measured is None else measured - cut.stack.centre_to_centre
+    moved = asked.stack.centre_to_centre - cut.stack.centre_to_centre - turned
     adjuster = job_adjuster(other.link.id, other.link.name, other, cut.stack, other.link.name)
     if adjuster is None:
         return AsCut(why="it does not adjust")
     turns, left = _turns(adjuster, moved)
     try:
-        ends = ends_at(adjuster, turns, settings)
+        ends = ends_at(adjuster, turns + turned / adjuster.adjuster.mm, settings)
         stack = _set(other, cut.stack, asked.stack.centre_to_centre - left, ends, settings)
         checks = link_checks(other, stack, settings)
     except (InputError, NotApplicable) as error:
         return AsCut(why=error.message)
+    threads = tuple(
+        ThreadLeft(end=end.end, showing=end.showing, engaged=end.engagement, needed=end.needed) for end in ends
+    )
     short = next((_short(end) for end in ends if not end.ok), None)
     failed = next((check for check in checks if not check.passed), None)
     why = short or (f"there {failed.name} would be over" if failed else "")
     # of a pair turns of the link, of one end half turns of it
     whole = turns if adjuster.adjuster.kind == "pair" else turns / 2
-    return AsCut(turns=whole, of="the link" if adjuster.adjuster.kind == "pair" else "one end", left=left, why=why)
+    return AsCut(
+        turns=whole, of="the link" if adjuster.adjuster.kind == "pair" else "one end", left=left, why=why, ends=threads
+    )
 
 
 def _turns(adjuster: JobAdjuster, moved: float) -> tuple[float, float]:

@@ -399,9 +399,9 @@ class LinkKind(Kind[Link]):
             made.settings.left_hand_end,
         )
 
-    def as_cut(self, cut: Part, asked: Part, settings: Settings) -> AsCut | None:
+    def as_cut(self, cut: Part, asked: Part, settings: Settings, measured: float | None = None) -> AsCut | None:
         """Turned at its threads, and judged with what is left of them."""
-        return as_cut(cut.own[0], asked.own[0], settings)
+        return as_cut(cut.own[0], asked.own[0], settings, measured)
 
     def adjusters(self, part: Part, names: Sequence[str], around: Around) -> tuple[list[JobAdjuster], list[str]]:
         """The link itself, on either side of the car."""
