@@ -40,7 +40,7 @@ _MODULES = {
     "reducer-neck": _MEMBERS, "shank-bending": _MEMBERS, "slotted-tube": _FEET, "bump-stop": _MEMBERS, "pin": _BRACKETS, "lug": _BRACKETS, "plug-eye": _FEET, "saddle-box": _FEET, "strap-weld": _FEET, "tab-bending": _BRACKETS, "mount-wall": _BRACKETS, "saddle": _BRACKETS, "slot": _FEET, "bearing-pad": _FEET, "leaf-perch": _FEET, "two-feet": _FEET, "lightened-tab": _FEET, "holed-tab": _FEET, "lapped-holed": _FEET, "lapped-root": _FEET, "rail-sleeve": _FEET, "split-clamp": _CLAMPS, "bolted-foot": _FEET, "crush-sleeve": _FEET, "weld": _BRACKETS,
     "plate-arm": _BRACKETS, "plate-link": _BRACKETS, "boss-weld": _BRACKETS, "root-bolts": _BRACKETS, "hub-flange": _BRACKETS, "strike-pad": _BRACKETS, "torsion-bar": _FRAMES, "stress-life": _FRAMES,
     "cycle": _ENDS, "freedom": _ENDS, "loads": _ENDS, "turns": _ENDS, "arm": _FRAMES, "boxed-link": _FRAMES, "splice": _FRAMES, "clevis-pin": _FRAMES, "life": _FRAMES,
-    "fatigue": _FRAMES, "size": _FRAMES, "notch": _NOTCHES, "bend": _SHEET, "joggle": _SHEET, "springback": _SHEET, "bracket": _FAMILIES, "sticks": _CUTTING, "nest": _CUTTING, "jig": _JIGS, "hub-stand": _JIGS, "survey": _SURVEY, "reconcile": _AS_BUILT,
+    "fatigue": _FRAMES, "size": _FRAMES, "notch": _NOTCHES, "bend": _SHEET, "joggle": _SHEET, "springback": _SHEET, "bracket": _FAMILIES, "sticks": _CUTTING, "nest": _CUTTING, "jig": _JIGS, "hub-stand": _JIGS, "survey": _SURVEY, "reconcile": _AS_BUILT, "made": "made_topics",
 }  # fmt: skip
 
 

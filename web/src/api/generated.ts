@@ -976,6 +976,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was begun of a job, by its ticks, against its draft: fits, is set anew, sawn, made anew and from what. */
+        get: operations["made_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/merge": {
         parameters: {
             query?: never;
@@ -9250,6 +9267,61 @@ export interface components {
             yield_mpa: number;
         };
         /**
+         * MadeOut
+         * @description Everything that was begun, worst first, and sheets that are out of date.
+         */
+        MadeOut: {
+            /** Parts */
+            parts: components["schemas"]["MadePartOut"][];
+            /**
+             * Stale
+             * @description printed sheets with parts that are other, or gone, now
+             */
+            stale: components["schemas"]["PrintOut"][];
+        };
+        /**
+         * MadePartOut
+         * @description One hand of a part that was begun, and what is to be done with it as the job now stands.
+         */
+        MadePartOut: {
+            /** Ends */
+            ends: components["schemas"]["ThreadLeftOut"][];
+            /** Figures */
+            figures: components["schemas"]["FigureChangedOut"][];
+            /** Hand */
+            hand: string;
+            /** Is Now */
+            is_now: string;
+            /** Left Mm */
+            left_mm: number;
+            /** Name */
+            name: string;
+            /** Not Found */
+            not_found: string[];
+            /**
+             * Number
+             * @description of the revision that it was made from; null: a draft's card
+             */
+            number: number | null;
+            /** Off */
+            off: components["schemas"]["SawOffOut"][];
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string;
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Turns */
+            turns: number | null;
+            /**
+             * Verdict
+             * @description null: it cannot be told
+             */
+            verdict: ("fits" | "set" | "buy" | "cut" | "make" | "new" | "gone" | "incomplete") | null;
+            /** Word */
+            word: string;
+        };
+        /**
          * MapIn
          * @description Which end to show the joints of.
          */
@@ -12646,6 +12718,16 @@ export interface components {
             version: number;
         };
         /**
+         * SawOffOut
+         * @description A tube that is sawn shorter.
+         */
+        SawOffOut: {
+            /** Off Mm */
+            off_mm: number;
+            /** Piece */
+            piece: string;
+        };
+        /**
          * Scene
          * @description Solids, and for every place of the travel a matrix for each group (rows of 3 × 4, mm).
          */
@@ -13560,6 +13642,20 @@ export interface components {
             what: string;
             /** Would Be */
             would_be: number;
+        };
+        /**
+         * SourceOut
+         * @description What a piece that is made anew could be sawn from.
+         */
+        SourceOut: {
+            /** Length Mm */
+            length_mm: number;
+            /** Piece */
+            piece: string;
+            /** There Mm */
+            there_mm: number;
+            /** What */
+            what: string;
         };
         /**
          * Spacer
@@ -15295,6 +15391,20 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * ThreadLeftOut
+         * @description A threaded end once it is set.
+         */
+        ThreadLeftOut: {
+            /** End */
+            end: string;
+            /** Engaged Mm */
+            engaged_mm: number;
+            /** Needed Mm */
+            needed_mm: number;
+            /** Showing Mm */
+            showing_mm: number;
         };
         /**
          * TickIn
@@ -18515,6 +18625,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LabelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    made_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

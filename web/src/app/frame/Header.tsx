@@ -1,7 +1,7 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
 import { memo, useState } from 'react'
 import { Link as RouterLink, useLocation, useParams } from 'react-router'
-import { ChangesDialog, HistoryDialog, useChanges } from '../../features/history'
+import { askew, ChangesDialog, HistoryDialog, useChanges, useMade } from '../../features/history'
 import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
 import { GaugeIcon, MoonIcon, RedoIcon, Segmented, SunIcon, UndoIcon } from '../../ui'
@@ -114,7 +114,8 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
 function Changed() {
   const [open, setOpen] = useState(false)
   const { data } = useChanges()
-  if (!data?.since || (data.since.current && data.otherwise.length === 0)) return null
+  const made = useMade().data?.parts.filter(askew).length ?? 0
+  if (!data?.since || (data.since.current && data.otherwise.length === 0 && made === 0)) return null
   const many = data.parts.length
   return (
     <>
@@ -126,6 +127,7 @@ function Changed() {
         sx={{ color: many > 0 ? 'warning.main' : 'text.secondary', fontWeight: 400, whiteSpace: 'nowrap', minWidth: 0 }}
       >
         {many === 1 ? '1 part' : many === 0 ? 'no part' : `${many} parts`} changed since rev {data.since.number}
+        {made > 0 && `, ${made} made ${made === 1 ? 'does' : 'do'} not fit as ${made === 1 ? 'it is' : 'they are'}`}
       </Button>
       {open && <ChangesDialog onClose={() => setOpen(false)} />}
     </>

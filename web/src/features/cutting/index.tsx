@@ -7,7 +7,7 @@ import { newId, useSessionPart, useTheSession } from '../../app/session'
 import { TaskBar, useTask } from '../../app/tasks'
 import { Told, useUnits } from '../../quantity'
 import { Busy, Empty, LongBody, Problem, Section, SheetHead, StationLayout } from '../../ui'
-import { ChangesList, IssueDialog, useChanges } from '../history'
+import { ChangesList, IssueDialog, MadeList, useChanges } from '../history'
 import { cell } from './cell'
 import { LessCertain } from './LessCertain'
 import { PlateTable } from './PlateTable'
@@ -165,6 +165,10 @@ function Changed() {
   return (
     <Section title={`Changed since rev ${data.since.number} was issued`} note="of parts that may have been made to it">
       <ChangesList found={data} />
+      <Typography variant="h3" component="h3" sx={{ mt: 2, mb: 0.5 }}>
+        What was made of it
+      </Typography>
+      <MadeList />
     </Section>
   )
 }

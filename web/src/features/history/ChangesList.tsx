@@ -4,6 +4,7 @@ import type { ChangesOut, PartChangedOut } from '../../api'
 import { useKinds, useSessionPart } from '../../app/session'
 import { Busy, Problem } from '../../ui'
 import { PartChanged, VERDICT } from '../cards'
+import { MadeList } from './MadeList'
 import { useChanges } from './useChanges'
 
 /** Every part that differs since the job was issued, worst first. */
@@ -79,6 +80,10 @@ export function ChangesDialog({ onClose }: { onClose: () => void }) {
         {found.error && <Problem error={found.error} retry={() => void found.refetch()} />}
         {found.isPending && <Busy what="Comparing" />}
         {found.data && <ChangesList found={found.data} />}
+        <Typography variant="h3" component="h3" sx={{ mt: 2, mb: 0.5 }}>
+          What was made of it
+        </Typography>
+        <MadeList />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>

@@ -6,6 +6,7 @@ import { useMe } from '../../app/me'
 import { Password } from '../../app/SignIn'
 import { NOTHING_TOLD } from '../../app/told'
 import { Told, useUnits } from '../../quantity'
+import { MadeList } from '../history'
 import { Busy, KeptLine, Problem, TextRow } from '../../ui'
 import { usePartTravels } from './useTraveller'
 
@@ -28,6 +29,7 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
           {told}.
         </KeptLine>
       ))}
+      <MadeList only={row} />
       {Boolean(mark.error) && <Problem error={mark.error} />}
       <Box component="ol" aria-label="Steps" sx={{ listStyle: 'none', m: 0, p: 0, mt: 1 }}>
         {part.steps.map((one) => (

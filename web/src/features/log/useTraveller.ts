@@ -58,6 +58,7 @@ export function usePartTravels(row: TravelRow, number: number | null) {
   const taken = (after: PartTravelsOut) => {
     queries.setQueryData(['traveller', jobId, 'part', rowKey(row), saved], after)
     void queries.invalidateQueries({ queryKey: ['traveller', jobId] })
+    void queries.invalidateQueries({ queryKey: ['made', jobId] })
   }
   const sign = useMutation({
     mutationFn: ({ step, note, password }: { step: string; note: string; password: string }) =>
