@@ -26,6 +26,7 @@ from tirante.core.document.upgrades import dump_design, open_design
 from tirante.core.job.bench_steps import steps_told
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.unsettled import unsettled
+from tirante.core.job.worked import Worked
 from tirante.documents.pack import file_name, make_pack
 from tirante.documents.pdf import Stamp
 from tirante.documents.sheets import Chosen
@@ -375,12 +376,23 @@ def _as_issued(
     job = worked(design)
     stamp = replace(stamp_of(row, design, answered=answered), link=link_of(job_id, row.number), log=log)
     with services().gate_of(job).enter():  # not where searches are: who issues waits for none of them
-        return issued.Issued(
-            engine=ENGINE_VERSION,
-            figures=json.dumps(evaluate(job).model_dump(mode="json") | {"steps": steps_told(job)}, ensure_ascii=False),
-            pack=make_pack(job, stamp, chosen=Chosen(layouts=layouts)),
-            made_of=MadeOf(stamp=stamp, layouts=layouts).model_dump_json(),
-        )
+        return as_issued(job, stamp, layouts)
+
+
+def as_issued(job: Worked, stamp: Stamp, layouts: tuple[KeptCutting | KeptNest, ...] = ()) -> issued.Issued:
+    """What is kept with an issue.
+
+    Args:
+        job: worked out.
+        stamp: that its sheets carry.
+        layouts: that go with them.
+    """
+    return issued.Issued(
+        engine=ENGINE_VERSION,
+        figures=json.dumps(evaluate(job).model_dump(mode="json") | {"steps": steps_told(job)}, ensure_ascii=False),
+        pack=make_pack(job, stamp, chosen=Chosen(layouts=layouts)),
+        made_of=MadeOf(stamp=stamp, layouts=layouts).model_dump_json(),
+    )
 
 
 class MadeOf(BaseModel):

@@ -94,7 +94,7 @@ def made_parts(job_id: str) -> MadeOut:
     with services().database.transaction() as connection:
         made = as_made(ticks.standing(connection, job_id), signatures.of_job(connection, job_id))
         numbers = {one.made_from for one in made if one.made_from is not None}
-        designs = {number: found[1] for number in numbers if (found := revisions.get_revision(connection, job_id, number))}  # fmt: skip
+        designs = {number: row[1] for number in numbers if (row := revisions.get_revision(connection, job_id, number))}  # fmt: skip
         there = [row for row, _ in rack.rows(connection)] if made else []
     stale = [one for one in printed(job_id).prints if one.changed or one.gone]
     if not made:

@@ -23,7 +23,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
-from tirante.server.demo import load_demo, load_seeds
+from tirante.server.demo import load_demo, load_halfway, load_seeds
 from tirante.server.mariadb import DATABASE, BadDump, Instance, StartFailed, die_with_parent, free_port
 from tirante.storage import deeds, people
 from tirante.storage.pool import Credentials, Database
@@ -315,7 +315,7 @@ def _fill(credentials: Credentials, demo: bool) -> None:
     try:
         load_seeds(pool, ROOT / "data" / "catalogue", now)
         if demo:
-            load_demo(pool, ROOT / "data" / "demo", now)
+            load_halfway(pool, ROOT / "data" / "demo", load_demo(pool, ROOT / "data" / "demo", now))
     finally:
         pool.close()
 

@@ -53,7 +53,10 @@ export function usePartTravels(row: TravelRow, number: number | null) {
       const why = kept.refused[0]?.why
       if (why) throw new ApiProblem(409, { code: 'shut', message: why, issues: [], request_id: null, current: null })
     },
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['traveller', jobId] }),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ['made', jobId] })
+      return queries.invalidateQueries({ queryKey: ['traveller', jobId] })
+    },
   })
   const taken = (after: PartTravelsOut) => {
     queries.setQueryData(['traveller', jobId, 'part', rowKey(row), saved], after)
