@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterator
 
 import pytest
 from flask.testing import FlaskClient
+from werkzeug.test import TestResponse
 
 from tests.conftest import ROOT, fill
 from tirante.api.app import Config, create_app
@@ -64,3 +66,37 @@ def test_its_draft_is_as_it_ships_and_its_traveller_goes_by_the_issue(halfway: t
     changed = client.get(f"{job}/changes").json
     assert [one["name"] for one in changed["parts"] if one["verdict"] != "fits"] == ["Front tie rod"]
     assert client.get(f"{job}/pack.pdf?revision=2").data[:5] == b"%PDF-"
+
+
+def test_what_is_measured_is_kept_and_judged_and_counts_for_the_turns_that_are_left(halfway: tuple[FlaskClient, str]) -> None:  # fmt: skip
+    client, job = halfway
+    row = next(one for one in client.get(f"{job}/traveller").json["rows"] if (one["name"], one["hand"]) == ("Front tie rod", "right"))  # fmt: skip
+    path = f"{job}/measured/{row['part_id']}"
+    (length,) = (one for one in client.get(f"{path}?hand=right").json["wanted"] if one["sort"] == "length")
+
+    def read(mm: float, **more: object) -> TestResponse:
+        body = {"id": str(uuid.uuid4()), "hand": "right", "metal": row["metal"], "what": length["key"], "mm": mm, "instrument": "tape", **more}  # fmt: skip
+        return client.post(path, json=body)
+
+    def turns() -> float:
+        made = client.get(f"{job}/made").json["parts"]
+        return next(one["turns"] for one in made if (one["name"], one["hand"]) == ("Front tie rod", "right"))
+
+    before = turns()
+    once = str(uuid.uuid4())
+    assert read(length["mm"] + 0.9, id=once).status_code == 200
+    assert read(length["mm"] + 0.9, id=once).status_code == 200
+    found = read(length["mm"] + 1.0, who="Builder of Marram", note="read again").json
+    (own,) = (one for one in found["wanted"] if one["key"] == length["key"])
+    assert [(one["inside"], one["who"], one["note"]) for one in own["read"]] == [(False, "", ""), (False, "Builder of Marram", "read again")]  # fmt: skip
+    assert "0.5 mm more than is let through" in own["read"][-1]["says"]
+    # it stands a millimetre longer than it was to be made: so much less is left to turn, of two threads of one pitch
+    assert before - turns() == pytest.approx(1.0 / (2 * 25.4 / 18))  # 5/8-18 UNF, ASME B1.1
+    left = client.get(f"{path}?hand=left").json["wanted"]
+    assert not any(one["read"] for one in left)
+    for wrong, field in (({"what": "length:none"}, "what"), ({"mm": 1e9}, "mm"), ({"hand": "middle"}, "hand")):
+        refused = read(**{"mm": 1.0, **wrong})  # type: ignore[arg-type]
+        assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, field)
+    assert read(1.0, metal="0" * 16).json["code"] == "stale"
+    assert client.get(f"{path}?hand=").status_code == 404
+    assert client.get(f"{job}/measured/{uuid.uuid4()}?hand=left").status_code == 404

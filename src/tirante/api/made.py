@@ -11,9 +11,10 @@ from tirante.api.prints import PrintOut, printed
 from tirante.api.routing import operation
 from tirante.core.job.changes import Verdict
 from tirante.core.job.made import AsMade, MadeNow, made_now
-from tirante.storage import rack, revisions, signatures, ticks
+from tirante.storage import measured, rack, revisions, signatures, ticks
 
 blueprint = Blueprint("made", __name__)
+END_TO_END = "length:end A to end B"  # what a link is measured by
 
 
 class ThreadLeftOut(BaseModel):
@@ -68,12 +69,13 @@ class MadeOut(BaseModel):
     stale: list[PrintOut] = Field(description="printed sheets with parts that are other, or gone, now")
 
 
-def as_made(marks: list[ticks.Tick], signed: list[signatures.Signature]) -> list[AsMade]:
+def as_made(marks: list[ticks.Tick], signed: list[signatures.Signature], read: list[measured.Measured]) -> list[AsMade]:
     """One hand of a part a row, of the metal that it was last worked at.
 
     Args:
         marks: the ticks that stand.
         signed: signatures.
+        read: what was measured, in the order in which it came.
     """
     found = []
     for part_id, hand in dict.fromkeys((one.part_id, one.hand) for one in marks if one.done):
@@ -83,7 +85,9 @@ def as_made(marks: list[ticks.Tick], signed: list[signatures.Signature]) -> list
         good = [one for one in signed if one.stands and (one.part_id, one.hand, one.metal) == (part_id, hand, metal)]
         kinds = {one.step.partition(":")[0] for one in of_it} | {one.step for one in good}
         numbers = [one.number for one in of_it if one.number is not None]
-        found.append(AsMade(part_id=part_id, hand=hand, made_from=max(numbers, default=None), metal=metal, steps=frozenset(kinds)))  # fmt: skip
+        lengths = [one for one in read if (one.part_id, one.hand, one.metal, one.what) == (part_id, hand, metal, END_TO_END)]  # fmt: skip
+        stands = lengths[-1].mm if lengths else None
+        found.append(AsMade(part_id=part_id, hand=hand, made_from=max(numbers, default=None), metal=metal, steps=frozenset(kinds), measured=stands))  # fmt: skip
     return found
 
 
@@ -92,7 +96,11 @@ def made_parts(job_id: str) -> MadeOut:
     """What was begun of a job, by its ticks, against its draft: fits, is set anew, sawn, made anew and from what."""
     draft = draft_of(job_id)
     with services().database.transaction() as connection:
-        made = as_made(ticks.standing(connection, job_id), signatures.of_job(connection, job_id))
+        made = as_made(
+            ticks.standing(connection, job_id),
+            signatures.of_job(connection, job_id),
+            measured.of_job(connection, job_id),
+        )
         numbers = {one.made_from for one in made if one.made_from is not None}
         designs = {number: row[1] for number in numbers if (row := revisions.get_revision(connection, job_id, number))}  # fmt: skip
         there = [row for row, _ in rack.rows(connection)] if made else []

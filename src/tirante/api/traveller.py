@@ -106,7 +106,8 @@ class PartTravelsOut(BaseModel):
     other_metal: list[str] = Field(description="what was ticked when it was of other metal, in words")
 
 
-def _hands(side: str) -> tuple[str, ...]:
+def hands_of(side: str) -> tuple[str, ...]:
+    """The hands of a part that are made each by itself."""
     return ("left", "right") if side == "pair" else ("",)
 
 
@@ -129,7 +130,7 @@ def traveller(job_id: str) -> TravellerOut:
         marks, signed = ticks.standing(connection, job_id), signatures.of_job(connection, job_id)
     rows = []
     for part, own in parts:
-        for hand in _hands(part["side"]) if own else ():
+        for hand in hands_of(part["side"]) if own else ():
             now = stands(own, _done(marks, signed, part, hand))
             other = sum(
                 one.done and one.part_id == part["id"] and one.hand == hand and one.metal != part.get("metal")
@@ -182,7 +183,7 @@ def _of_part(found: WorkedFrom, part_id: str, hand: str) -> tuple[dict[str, Any]
     with services().gate_of(found.now).enter():
         parts = parts_and_steps(found)
     own = next((one for one in parts if one[0]["id"] == part_id), None)
-    if own is None or hand not in _hands(own[0]["side"]):
+    if own is None or hand not in hands_of(own[0]["side"]):
         raise NotFound(part_id)
     return own
 

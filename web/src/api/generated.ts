@@ -993,6 +993,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/measured/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one hand of a part is measured by as it is issued, and what was read. */
+        get: operations["measured_part"];
+        put?: never;
+        /** Keep a reading of one hand of a part; one that was wrong is read again, and both are kept. */
+        post: operations["keep_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/merge": {
         parameters: {
             query?: never;
@@ -3827,7 +3845,7 @@ export interface components {
             /** Ends */
             ends: components["schemas"]["CanRead"][];
             /** Read */
-            read: components["schemas"]["ReadOut"][];
+            read: components["schemas"]["tirante__api__built__ReadOut"][];
         };
         /**
          * BumpStop
@@ -9421,6 +9439,32 @@ export interface components {
             value: number;
         };
         /**
+         * MeasuredOut
+         * @description One hand of a part against what it must be.
+         */
+        MeasuredOut: {
+            /** Hand */
+            hand: string;
+            /** Metal */
+            metal: string;
+            /** Not Here */
+            not_here: string[];
+            /**
+             * Other Metal
+             * @description readings of it when it was of other metal, which count for nothing here
+             */
+            other_metal: number;
+            /** Part Id */
+            part_id: string;
+            /** Wanted */
+            wanted: components["schemas"]["WantedOut"][];
+            /**
+             * Why
+             * @description why its joints give no lengths; empty: they do
+             */
+            why: string;
+        };
+        /**
          * MeasuringIn
          * @description One of the design's ends, and what its car is measured from.
          */
@@ -11788,59 +11832,50 @@ export interface components {
             lever_mm: number;
         };
         /**
-         * ReadOut
-         * @description All that was read of an end; of an independent one, of one wheel.
+         * ReadIn
+         * @description A reading.
          */
-        ReadOut: {
-            drawing: components["schemas"]["Drawing"];
-            /** End */
-            end: string;
+        ReadIn: {
             /**
-             * Errors
-             * @description those as likely as the likeliest, then the next five
-             */
-            errors: components["schemas"]["ErrorOut"][];
-            /**
-             * Left Out
-             * @description what is not looked for, with the reason
-             */
-            left_out: string[];
-            /**
-             * Lost
-             * @description why nothing could be told
-             */
-            lost: string;
-            /** Name */
-            name: string;
-            /** Next */
-            next: components["schemas"]["NextReadingOut"][];
-            /** Readings */
-            readings: components["schemas"]["AngleSeenOut"][];
-            /** Says */
-            says: string;
-            /**
-             * Surveyed
-             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
-             */
-            surveyed: number;
-            /**
-             * Tape
-             * @description what no angle tells apart, and is to be measured itself
-             */
-            tape: string[];
-            /**
-             * Unseen
-             * @description what would not show in these readings
-             */
-            unseen: string[];
-            /** Verdict */
-            verdict: ("fits" | "one_error" | "cannot_tell" | "not_one_error") | null;
-            /**
-             * Wheel
-             * @description empty: of a beam, both
+             * Hand
              * @enum {string}
              */
-            wheel: "left" | "right" | "";
+            hand: "left" | "right" | "";
+            /**
+             * Id
+             * @description made by the client: the same again does no harm
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Made
+             * @default cold
+             * @enum {string}
+             */
+            made: "tacked" | "cold";
+            /** Metal */
+            metal: string;
+            /** Mm */
+            mm: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * What
+             * @description key of what is measured
+             */
+            what: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * ReadingSeenOut
@@ -16007,6 +16042,27 @@ export interface components {
             within: number;
         };
         /**
+         * WantedOut
+         * @description Something that is measured, and all that was read of it, the latest last.
+         */
+        WantedOut: {
+            /** Key */
+            key: string;
+            /** Mm */
+            mm: number;
+            /** Read */
+            read: components["schemas"]["tirante__api__measured__ReadOut"][];
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "length" | "signed" | "showing";
+            /** Tolerance Mm */
+            tolerance_mm: number;
+            /** What */
+            what: string;
+        };
+        /**
          * Welding
          * @description How inserts are welded in.
          */
@@ -16180,6 +16236,61 @@ export interface components {
             push_n: number;
         };
         /**
+         * ReadOut
+         * @description All that was read of an end; of an independent one, of one wheel.
+         */
+        tirante__api__built__ReadOut: {
+            drawing: components["schemas"]["Drawing"];
+            /** End */
+            end: string;
+            /**
+             * Errors
+             * @description those as likely as the likeliest, then the next five
+             */
+            errors: components["schemas"]["ErrorOut"][];
+            /**
+             * Left Out
+             * @description what is not looked for, with the reason
+             */
+            left_out: string[];
+            /**
+             * Lost
+             * @description why nothing could be told
+             */
+            lost: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: components["schemas"]["NextReadingOut"][];
+            /** Readings */
+            readings: components["schemas"]["AngleSeenOut"][];
+            /** Says */
+            says: string;
+            /**
+             * Surveyed
+             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
+             */
+            surveyed: number;
+            /**
+             * Tape
+             * @description what no angle tells apart, and is to be measured itself
+             */
+            tape: string[];
+            /**
+             * Unseen
+             * @description what would not show in these readings
+             */
+            unseen: string[];
+            /** Verdict */
+            verdict: ("fits" | "one_error" | "cannot_tell" | "not_one_error") | null;
+            /**
+             * Wheel
+             * @description empty: of a beam, both
+             * @enum {string}
+             */
+            wheel: "left" | "right" | "";
+        };
+        /**
          * EndOut
          * @description A suspension end, new or changed.
          */
@@ -16233,6 +16344,33 @@ export interface components {
             steer: number;
             /** Travel Mm */
             travel_mm: number;
+        };
+        /**
+         * ReadOut
+         * @description A reading, as it came.
+         */
+        tirante__api__measured__ReadOut: {
+            /** At */
+            at: string;
+            /** Id */
+            id: string;
+            /** Inside */
+            inside: boolean;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Made
+             * @enum {string}
+             */
+            made: "tacked" | "cold";
+            /** Mm */
+            mm: number;
+            /** Note */
+            note: string;
+            /** Says */
+            says: string;
+            /** Who */
+            who: string;
         };
         /**
          * TableIn
@@ -18656,6 +18794,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measured_part: {
+        parameters: {
+            query?: {
+                draft?: number;
+                hand?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */
