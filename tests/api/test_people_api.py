@@ -501,6 +501,9 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
     reviewed = new_id()
     assert review(reviewer, own, number, id=reviewed).status_code == 200
     assert reviewer.post(f"/api/jobs/{own}/reviews/{reviewed}/withdraw", why="to see it kept", password=SECRET["reviewer"]).status_code == 200  # fmt: skip
+    measured = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": "length:end A to end B", "mm": 452.0, "who": "owner"}  # fmt: skip
+    kept = Hand(shop, "bench").post(f"/api/jobs/{own}/measured/{row['part_id']}", **measured).json["wanted"][0]["read"][0]  # fmt: skip
+    assert kept["who"] == "bench"  # who was signed in, whatever was typed
     cookie = owner.client.get_cookie(guard.COOKIE)
     assert cookie
     connection = pymysql.connect(host=credentials.host, port=credentials.port, user=credentials.user, password=credentials.password, database=credentials.database, ssl_disabled=True)  # fmt: skip

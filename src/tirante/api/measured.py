@@ -23,7 +23,7 @@ blueprint = Blueprint("measured", __name__)
 NOT_HERE = ("torque: it is written down with its step",)
 
 
-class ReadOut(BaseModel):
+class PartReadOut(BaseModel):
     """A reading, as it came."""
 
     id: str
@@ -45,7 +45,7 @@ class WantedOut(BaseModel):
     what: str
     mm: float
     tolerance_mm: float
-    read: list[ReadOut]
+    read: list[PartReadOut]
 
 
 class MeasuredOut(BaseModel):
@@ -60,7 +60,7 @@ class MeasuredOut(BaseModel):
     not_here: list[str]
 
 
-class ReadIn(BaseModel):
+class PartReadIn(BaseModel):
     """A reading."""
 
     model_config = ConfigDict(extra="forbid", strict=True)
@@ -120,16 +120,16 @@ def _out(job_id: str, found: WorkedFrom, part: Part, hand: str) -> MeasuredOut:
     )  # fmt: skip
 
 
-def _read(wanted: Wanted, one: measured.Measured) -> ReadOut:
+def _read(wanted: Wanted, one: measured.Measured) -> PartReadOut:
     found = judge(wanted, one.mm)
-    return ReadOut(
+    return PartReadOut(
         id=one.id, mm=one.mm, made=one.made, instrument=one.instrument, who=one.who, note=one.note, at=f"{one.came_at.isoformat()}Z", inside=found.inside,
         says=found.says,
     )  # fmt: skip
 
 
-@operation(blueprint, "POST", "/api/jobs/<job_id>/measured/<part_id>", body=ReadIn, answer=MeasuredOut)
-def keep_measured(job_id: str, part_id: str, data: ReadIn) -> MeasuredOut:
+@operation(blueprint, "POST", "/api/jobs/<job_id>/measured/<part_id>", body=PartReadIn, answer=MeasuredOut)
+def keep_measured(job_id: str, part_id: str, data: PartReadIn) -> MeasuredOut:
     """Keep a reading of one hand of a part; one that was wrong is read again, and both are kept."""
     found = worked_from(job_id)
     part = _of(found, part_id, data.hand)

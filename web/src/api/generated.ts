@@ -3845,7 +3845,7 @@ export interface components {
             /** Ends */
             ends: components["schemas"]["CanRead"][];
             /** Read */
-            read: components["schemas"]["tirante__api__built__ReadOut"][];
+            read: components["schemas"]["ReadOut"][];
         };
         /**
          * BumpStop
@@ -10520,6 +10520,79 @@ export interface components {
             word: string;
         };
         /**
+         * PartReadIn
+         * @description A reading.
+         */
+        PartReadIn: {
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right" | "";
+            /**
+             * Id
+             * @description made by the client: the same again does no harm
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Made
+             * @default cold
+             * @enum {string}
+             */
+            made: "tacked" | "cold";
+            /** Metal */
+            metal: string;
+            /** Mm */
+            mm: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * What
+             * @description key of what is measured
+             */
+            what: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * PartReadOut
+         * @description A reading, as it came.
+         */
+        PartReadOut: {
+            /** At */
+            at: string;
+            /** Id */
+            id: string;
+            /** Inside */
+            inside: boolean;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Made
+             * @enum {string}
+             */
+            made: "tacked" | "cold";
+            /** Mm */
+            mm: number;
+            /** Note */
+            note: string;
+            /** Says */
+            says: string;
+            /** Who */
+            who: string;
+        };
+        /**
          * PartSizedOut
          * @description One part of the job.
          */
@@ -11832,50 +11905,59 @@ export interface components {
             lever_mm: number;
         };
         /**
-         * ReadIn
-         * @description A reading.
+         * ReadOut
+         * @description All that was read of an end; of an independent one, of one wheel.
          */
-        ReadIn: {
+        ReadOut: {
+            drawing: components["schemas"]["Drawing"];
+            /** End */
+            end: string;
             /**
-             * Hand
+             * Errors
+             * @description those as likely as the likeliest, then the next five
+             */
+            errors: components["schemas"]["ErrorOut"][];
+            /**
+             * Left Out
+             * @description what is not looked for, with the reason
+             */
+            left_out: string[];
+            /**
+             * Lost
+             * @description why nothing could be told
+             */
+            lost: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: components["schemas"]["NextReadingOut"][];
+            /** Readings */
+            readings: components["schemas"]["AngleSeenOut"][];
+            /** Says */
+            says: string;
+            /**
+             * Surveyed
+             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
+             */
+            surveyed: number;
+            /**
+             * Tape
+             * @description what no angle tells apart, and is to be measured itself
+             */
+            tape: string[];
+            /**
+             * Unseen
+             * @description what would not show in these readings
+             */
+            unseen: string[];
+            /** Verdict */
+            verdict: ("fits" | "one_error" | "cannot_tell" | "not_one_error") | null;
+            /**
+             * Wheel
+             * @description empty: of a beam, both
              * @enum {string}
              */
-            hand: "left" | "right" | "";
-            /**
-             * Id
-             * @description made by the client: the same again does no harm
-             */
-            id: string;
-            /**
-             * Instrument
-             * @default
-             */
-            instrument: string;
-            /**
-             * Made
-             * @default cold
-             * @enum {string}
-             */
-            made: "tacked" | "cold";
-            /** Metal */
-            metal: string;
-            /** Mm */
-            mm: number;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * What
-             * @description key of what is measured
-             */
-            what: string;
-            /**
-             * Who
-             * @default
-             */
-            who: string;
+            wheel: "left" | "right" | "";
         };
         /**
          * ReadingSeenOut
@@ -16051,7 +16133,7 @@ export interface components {
             /** Mm */
             mm: number;
             /** Read */
-            read: components["schemas"]["tirante__api__measured__ReadOut"][];
+            read: components["schemas"]["PartReadOut"][];
             /**
              * Sort
              * @enum {string}
@@ -16236,61 +16318,6 @@ export interface components {
             push_n: number;
         };
         /**
-         * ReadOut
-         * @description All that was read of an end; of an independent one, of one wheel.
-         */
-        tirante__api__built__ReadOut: {
-            drawing: components["schemas"]["Drawing"];
-            /** End */
-            end: string;
-            /**
-             * Errors
-             * @description those as likely as the likeliest, then the next five
-             */
-            errors: components["schemas"]["ErrorOut"][];
-            /**
-             * Left Out
-             * @description what is not looked for, with the reason
-             */
-            left_out: string[];
-            /**
-             * Lost
-             * @description why nothing could be told
-             */
-            lost: string;
-            /** Name */
-            name: string;
-            /** Next */
-            next: components["schemas"]["NextReadingOut"][];
-            /** Readings */
-            readings: components["schemas"]["AngleSeenOut"][];
-            /** Says */
-            says: string;
-            /**
-             * Surveyed
-             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
-             */
-            surveyed: number;
-            /**
-             * Tape
-             * @description what no angle tells apart, and is to be measured itself
-             */
-            tape: string[];
-            /**
-             * Unseen
-             * @description what would not show in these readings
-             */
-            unseen: string[];
-            /** Verdict */
-            verdict: ("fits" | "one_error" | "cannot_tell" | "not_one_error") | null;
-            /**
-             * Wheel
-             * @description empty: of a beam, both
-             * @enum {string}
-             */
-            wheel: "left" | "right" | "";
-        };
-        /**
          * EndOut
          * @description A suspension end, new or changed.
          */
@@ -16344,33 +16371,6 @@ export interface components {
             steer: number;
             /** Travel Mm */
             travel_mm: number;
-        };
-        /**
-         * ReadOut
-         * @description A reading, as it came.
-         */
-        tirante__api__measured__ReadOut: {
-            /** At */
-            at: string;
-            /** Id */
-            id: string;
-            /** Inside */
-            inside: boolean;
-            /** Instrument */
-            instrument: string;
-            /**
-             * Made
-             * @enum {string}
-             */
-            made: "tacked" | "cold";
-            /** Mm */
-            mm: number;
-            /** Note */
-            note: string;
-            /** Says */
-            says: string;
-            /** Who */
-            who: string;
         };
         /**
          * TableIn
@@ -18854,7 +18854,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReadIn"];
+                "application/json": components["schemas"]["PartReadIn"];
             };
         };
         responses: {

@@ -8,6 +8,7 @@ import { NOTHING_TOLD } from '../../app/told'
 import { Told, useUnits } from '../../quantity'
 import { MadeList } from '../history'
 import { Busy, KeptLine, Problem, TextRow } from '../../ui'
+import { Measured } from './Measured'
 import { usePartTravels } from './useTraveller'
 
 /** One hand of a part, step by step: what was done, by whom, from what; the next one open. */
@@ -30,6 +31,7 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
         </KeptLine>
       ))}
       <MadeList only={row} />
+      {part.steps.some((one) => one.step.kind === 'check' || one.step.kind === 'measure') && <Measured row={row} />}
       {Boolean(mark.error) && <Problem error={mark.error} />}
       <Box component="ol" aria-label="Steps" sx={{ listStyle: 'none', m: 0, p: 0, mt: 1 }}>
         {part.steps.map((one) => (
