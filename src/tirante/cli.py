@@ -143,7 +143,11 @@ def _run(arguments: list[str]) -> int:
         from tirante.documents.command import run_saw
 
         return int(run_saw(rest))
-    print("Commands: calc, pack, cut, saw, bench.", file=sys.stderr)
+    if command == "gauge":
+        from tirante.gauges.simulated import run_gauge
+
+        return run_gauge(rest)
+    print("Commands: calc, pack, cut, saw, gauge, bench.", file=sys.stderr)
     return BAD_INPUT
 
 

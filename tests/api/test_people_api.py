@@ -517,7 +517,17 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
         assert cookie.value not in everything
         assert not any(secret in everything for secret in SECRET.values())
         # the application's own user may add to them, and nothing else
-        for table in ("deed", "signature", "withdrawn", "tick", "review", "review_withdrawn", "drew", "issued", "measured"):
+        for table in (
+            "deed",
+            "signature",
+            "withdrawn",
+            "tick",
+            "review",
+            "review_withdrawn",
+            "drew",
+            "issued",
+            "measured",
+        ):
             for change in (
                 f"DELETE FROM {table}",
                 f"UPDATE {table} SET {'engine = engine' if table == 'issued' else 'person_id = person_id'}",

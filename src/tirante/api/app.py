@@ -7,6 +7,7 @@ import logging
 import mimetypes
 import secrets
 import uuid
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -25,6 +26,7 @@ from tirante.api import (
     designs,
     ends,
     forms,
+    gauges,
     jigs,
     jobs,
     lengths,
@@ -50,6 +52,7 @@ from tirante.api.context import Answers, Services, services
 from tirante.api.problems import Problem, Refused, of_error
 from tirante.api.routing import MAX_BODY
 from tirante.api.signed_in import guard
+from tirante.gauges.read import PORTS
 from tirante.shipped import the_shelf
 from tirante.storage.drafts import Stale
 from tirante.storage.pool import Database
@@ -66,6 +69,7 @@ class Config:
     answers: Answers  # the command line's calculations, so that a page shows what it gives
     static: Path | None = None
     address: str = ""  # of the shop, that codes on sheets open; empty: this machine's
+    gauges: Mapping[str, int] = field(default_factory=lambda: dict(PORTS))  # each with its port on this machine
     instance: str = ""  # told by who started it, so that it is not taken for another
     hosts: frozenset[str] = field(default_factory=lambda: frozenset({"127.0.0.1", "localhost", "[::1]"}))
 
@@ -85,7 +89,11 @@ def create_app(config: Config) -> Flask:
     app.config.update(MAX_CONTENT_LENGTH=MAX_BODY, PROPAGATE_EXCEPTIONS=False)
     app.url_map.strict_slashes = False
     app.extensions["tirante"] = Services(
-        database=config.database, shelf=the_shelf(), answers=config.answers, address=config.address
+        database=config.database,
+        shelf=the_shelf(),
+        answers=config.answers,
+        address=config.address,
+        gauges=config.gauges,
     )
     for module in (
         jobs,
@@ -101,6 +109,7 @@ def create_app(config: Config) -> Flask:
         built,
         survey,
         loads,
+        gauges,
         made,
         measured,
         alignment,

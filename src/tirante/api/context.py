@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
@@ -31,6 +31,7 @@ class Services:
     shelf: Shelf
     answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
     address: str = ""  # of the shop, that codes on sheets open; empty: this machine's, as it is asked
+    gauges: Mapping[str, int] = field(default_factory=dict)  # that may be read, each with its port on this machine
     first: First = field(default_factory=First)
     anybody: bool = False  # whether anybody is known to have an account; nobody's is ever taken away
     memory: Memory = field(init=False)

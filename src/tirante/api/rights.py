@@ -26,7 +26,7 @@ CHANGES: Mapping[str, Right] = {
     "seal_revision": "issue",
     "add_to_built": "bench", "add_to_survey": "bench", "keep_ticks": "bench", "keep_measured": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
     "keep_cutting": "bench", "confirm_cutting": "bench", "remove_cutting": "bench", "undo_cutting": "bench", "on_machine": "bench",
-    "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
+    "read_gauge": "bench", "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
     "sign_step": "sign", "withdraw_signature": "sign", "sign_review": "review", "withdraw_review": "review", "add_person": "people", "change_person": "people", "change_my_password": "read",
 }  # fmt: skip
 # asked with POST since a whole design goes along; nothing is kept

@@ -15,6 +15,7 @@ from pathlib import Path
 
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
+from tirante.gauges.read import ports
 from tirante.storage.pool import Credentials, Database
 
 
@@ -87,6 +88,7 @@ def main() -> int:
             database=database,
             answers=answer,
             static=Path(static) if static else None,
+            gauges=ports(os.environ.get("TIRANTE_GAUGES", "")),
             instance=os.environ.get("TIRANTE_INSTANCE", ""),
             address=os.environ.get("TIRANTE_SHOP_ADDRESS", "").rstrip("/"),
         )

@@ -531,6 +531,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The gauges that may be read here; whether one is switched on shows when it is read. */
+        get: operations["gauges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{gauge}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a gauge shows now. Nothing is kept. */
+        post: operations["read_gauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -6299,6 +6333,26 @@ export interface components {
             now_mm: number | null;
         };
         /**
+         * FigureOfGaugeOut
+         * @description A figure that a gauge shows.
+         */
+        FigureOfGaugeOut: {
+            /** Name */
+            name: string;
+            /**
+             * Said
+             * @description the line as it came
+             */
+            said: string;
+            /**
+             * Unit
+             * @description mm, deg or kg
+             */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * FigureOut
          * @description A length that somebody works to.
          */
@@ -7024,6 +7078,24 @@ export interface components {
             design: components["schemas"]["Design"];
             /** Ids */
             ids: string[];
+        };
+        /**
+         * GaugeOut
+         * @description What a gauge shows now.
+         */
+        GaugeOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureOfGaugeOut"][];
+            /** Gauge */
+            gauge: string;
+        };
+        /**
+         * GaugesOut
+         * @description The gauges that may be read here, by name.
+         */
+        GaugesOut: {
+            /** Gauges */
+            gauges: string[];
         };
         /**
          * GivesOut
@@ -11904,6 +11976,11 @@ export interface components {
             /** Lever Mm */
             lever_mm: number;
         };
+        /**
+         * ReadGauge
+         * @description Nothing is asked.
+         */
+        ReadGauge: Record<string, never>;
         /**
          * ReadOut
          * @description All that was read of an end; of an independent one, of one wheel.
@@ -17794,6 +17871,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadGauge"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

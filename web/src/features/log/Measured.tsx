@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { answer, api, type LengthValue, type TravelRow, type WantedOut } from '../../api'
 import { newId, useSessionPart } from '../../app/session'
 import { LengthField, Told, useUnits } from '../../quantity'
+import { FromGauge } from './FromGauge'
 import { Busy, Fold, KeptLine, Problem, TextRow } from '../../ui'
 
 /** What one hand of a part is measured by, what was read of it, and what that comes to; every reading is kept. */
@@ -56,6 +57,7 @@ export function Measured({ row }: { row: TravelRow }) {
           key={one.key}
           one={one}
           busy={keep.isPending}
+          onGauge={() => setInstrument('calliper, from the gauge')}
           onKeep={(mm, made) => keep.mutate({ what: one.key, mm, made })}
         />
       ))}
@@ -80,9 +82,10 @@ interface RowProps {
   one: WantedOut
   busy: boolean
   onKeep: (mm: number, made: 'tacked' | 'cold') => void
+  onGauge: () => void
 }
 
-function Row({ one, busy, onKeep }: RowProps) {
+function Row({ one, busy, onKeep, onGauge }: RowProps) {
   const { main } = useUnits()
   const [value, setValue] = useState<LengthValue | null>(null)
   const give = (made: 'tacked' | 'cold') => {
@@ -111,7 +114,15 @@ function Row({ one, busy, onKeep }: RowProps) {
         optional
         onChange={setValue}
       />
-      <Box sx={{ display: 'flex', gap: 1 }}>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+        <FromGauge
+          gauge="calliper"
+          onRead={([shown]) => {
+            if (!shown) return
+            setValue({ mm: shown.value, typed: shown.unit === 'mm' ? null : shown.said })
+            onGauge()
+          }}
+        />
         <Button size="small" disabled={busy || !value} onClick={() => give('tacked')}>
           Keep, tacked
         </Button>

@@ -4,6 +4,7 @@ import type { AngleTaken, BuiltEntry, CanRead, LengthValue } from '../../api'
 import { newId } from '../../app/session'
 import { LengthField, NumberField } from '../../quantity'
 import { Fold, Pick, Problem, Segmented, TextRow } from '../../ui'
+import { FromGauge } from './FromGauge'
 import { INSTRUMENTS, MEASURES, measureOf, ofAxle } from './measures'
 
 interface Props {
@@ -116,6 +117,7 @@ export function TakeAngle({ ends, onTake, busy, error }: Props) {
         />
       )}
       <NumberField label="Read" value={deg} unit="°" min={-90} max={90} optional onChange={setDeg} />
+      <FromGauge gauge="inclinometer" onRead={([shown]) => shown && setDeg(shown.value)} />
       <Fold title="More of it" note={[instrument, who].filter(Boolean).join(', ')}>
         <Pick
           label="With"
