@@ -83,6 +83,21 @@ def test_a_hold_is_signed_by_somebody_else_and_then_the_next_step_opens(shop: st
     for step in ("Have at hand", "Saw it", "Tack it", "Check it before it is welded", "Cycle it on the car, tacked", "Back in the jig"):  # fmt: skip
         expect(panel.get_by_role("button", name=step, expanded=True)).to_be_visible()
         panel.get_by_role("button", name="Done", exact=True).click()
+    # what it measures against what it must be: out, read again, both kept
+    panel.get_by_role("button", name="Measured against wanted").click()
+    for read in ("455", "452.3"):
+        field = panel.get_by_role("textbox", name="Read: end A to end B")
+        field.fill(read)
+        field.press("Enter")
+        panel.get_by_role("button", name="Keep, tacked").first.click()
+        expect(panel).to_contain_text(f"{read} mm" if "." in read else f"{read}.0 mm")
+    expect(panel).to_contain_text("out: 2.8 mm too long, 2.3 mm more than is let through")
+    expect(panel).to_contain_text("within: 0.1 mm too long")
+    expect(panel.get_by_text("tacked, Hand at the bench").first).to_be_visible()
+    # no gauge is switched on: said so, with what to do
+    panel.get_by_role("button", name="From the calliper").first.click()
+    expect(panel.get_by_role("alert")).to_contain_text("./tirante gauge calliper")
+    panel.get_by_role("button", name="Measured against wanted").click()
     expect(panel.get_by_role("button", name="Sign as Hand at the bench")).to_be_disabled()
     panel.get_by_label("Password of Hand at the bench, again").fill(HAND)
     panel.get_by_role("button", name="Sign as Hand at the bench").click()
