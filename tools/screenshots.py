@@ -36,7 +36,7 @@ def open_job(page: Page, base: str, name: str) -> str:
 def wide(page: Page, base: str) -> None:
     page.goto(base)
     page.wait_for_selector("text=Marram")
-    page.get_by_text("nothing issued").nth(4).wait_for(timeout=60_000)  # each with its state
+    page.get_by_text("nothing issued").nth(3).wait_for(timeout=60_000)  # each with its state
     shot(page, "jobs")
     job = open_job(page, base, "Marram")
     page.get_by_role("button", name="Size all").click()
@@ -47,6 +47,7 @@ def wide(page: Page, base: str) -> None:
     page.get_by_role("button", name="Take a reading").click()
     shot(page, "survey")
     page.goto(f"{job}/log")
+    page.get_by_text("As it stands").click()
     page.wait_for_selector("[data-drawing=read]")
     shot(page, "log")
     open_job(page, base, "Plover")

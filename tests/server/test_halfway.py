@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator
+from datetime import timedelta
 
 import pytest
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
-from tests.conftest import ROOT, fill
+from tests.conftest import NOW, ROOT, fill
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
 from tirante.core.document.upgrades import load_design
@@ -21,7 +22,7 @@ from tirante.storage.pool import Database
 @pytest.fixture(scope="module")
 def database(instance: Instance, worker_id: str) -> Iterator[Database]:
     found = fill(instance.bootstrap(f"halfway_{worker_id}")[0])
-    load_halfway(found, ROOT / "data/demo", ["marram"])
+    load_halfway(found, ROOT / "data/demo", ["marram"], NOW + timedelta(seconds=1))
     yield found
     found.close()
 
@@ -64,6 +65,7 @@ def test_its_draft_is_as_it_ships_and_its_traveller_goes_by_the_issue(halfway: t
     saw = next(one for one in steps if one["step"]["key"] == "saw:0")["marks"][0]["told"]
     assert (saw["heat"], saw["who"]) == ("H 2214", "Builder of Marram")
     changed = client.get(f"{job}/changes").json
+    assert client.get("/api/jobs").json["jobs"][0]["name"] == "Marram"  # it stands first
     assert [one["name"] for one in changed["parts"] if one["verdict"] != "fits"] == ["Front tie rod"]
     assert client.get(f"{job}/pack.pdf?revision=2").data[:5] == b"%PDF-"
 

@@ -53,20 +53,21 @@ def load_demo(database: Database, folder: Path, now: datetime) -> list[str]:
     return loaded
 
 
-def load_halfway(database: Database, folder: Path, loaded: list[str]) -> None:
+def load_halfway(database: Database, folder: Path, loaded: list[str], now: datetime) -> None:
     """Build demo jobs halfway: issued as they were before a change, with what was ticked to that; the draft stays as it ships.
 
     Args:
         database: with the demo jobs.
         folder: of the demo jobs.
         loaded: names of those that were loaded now; others are left as people have made them.
+        now: UTC; later than they were loaded, so that they stand first.
     """
     for path in sorted((folder / "halfway").glob("*.json")):
         if path.stem in loaded:
-            _halfway(database, str(uuid.uuid5(_NAMESPACE, path.stem)), json.loads(path.read_text()))
+            _halfway(database, str(uuid.uuid5(_NAMESPACE, path.stem)), json.loads(path.read_text()), now)
 
 
-def _halfway(database: Database, job_id: str, told: dict[str, Any]) -> None:
+def _halfway(database: Database, job_id: str, told: dict[str, Any], now: datetime) -> None:
     time = datetime.fromisoformat(told["issued"]["at"])
     with database.transaction() as connection:
         shipped = drafts.get_draft(connection, job_id)
@@ -83,7 +84,7 @@ def _halfway(database: Database, job_id: str, told: dict[str, Any]) -> None:
             acknowledged.keep(connection, job_id, number, answered.person, answered.lines)
         issued.keep(connection, job_id, number, as_issued(job, stamp_of(found[0], design, answered=answered)))
         ticks.add(connection, job_id, list(_ticks(job, job_id, number, told["ticks"])), time)
-        jobs.save_draft(connection, job_id, str(uuid.uuid5(_NAMESPACE, f"{job_id} after")), version, shipped.design, time)  # fmt: skip
+        jobs.save_draft(connection, job_id, str(uuid.uuid5(_NAMESPACE, f"{job_id} after")), version, shipped.design, now)  # fmt: skip
 
 
 def _before(design: Design, told: dict[str, Any]) -> Design:

@@ -315,7 +315,8 @@ def _fill(credentials: Credentials, demo: bool) -> None:
     try:
         load_seeds(pool, ROOT / "data" / "catalogue", now)
         if demo:
-            load_halfway(pool, ROOT / "data" / "demo", load_demo(pool, ROOT / "data" / "demo", now))
+            loaded = load_demo(pool, ROOT / "data" / "demo", now)
+            load_halfway(pool, ROOT / "data" / "demo", loaded, datetime.now(UTC).replace(tzinfo=None))
     finally:
         pool.close()
 

@@ -138,7 +138,8 @@ function AsItStands({ views }: { views: ReactNode }) {
                 </Box>
                 <Typography variant="body2" sx={{ px: 3, pb: 2, color: 'text.secondary' }}>
                   The car stands on stands, level, with its springs out, before a wheel is lifted to be read. What is
-                  kept here is what angles were read; lengths and diagonals measured on the parts are not kept yet.
+                  kept here is what angles were read; lengths and diagonals measured on the parts stand in the
+                  traveller.
                 </Typography>
               </>
             )}
