@@ -20,6 +20,7 @@ from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from tests.api.test_prints_api import issue, new_id
+from tests.api.test_survey_api import reading
 from tests.conftest import fill
 from tirante.api import people as people_api
 from tirante.api import reviews as reviews_api
@@ -32,6 +33,7 @@ from tirante.server.mariadb import Instance
 from tirante.storage import deeds
 from tirante.storage.pool import Credentials, Database
 
+OTHER = {"issued": "engine = engine", "survey_entry": "sort = sort", "built_entry": "sort = sort"}
 LINK = "Toe link"  # of Tern: it alone holds its wheel
 SECRET = {"owner": "anvil-cedar-lantern-9", "designer": "gravel-spoon-orbit-7", "bench": "harbour-kettle-moss-5", "reviewer": "velvet-quarry-pigeon-3", "second": "tin-otter-balcony-41"}  # fmt: skip
 
@@ -504,6 +506,17 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
     measured = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": "length:end A to end B", "mm": 452.0, "who": "owner"}  # fmt: skip
     kept = Hand(shop, "bench").post(f"/api/jobs/{own}/measured/{row['part_id']}", **measured).json["wanted"][0]["read"][0]  # fmt: skip
     assert kept["who"] == "bench"  # who was signed in, whatever was typed
+    assert Hand(shop).post("/api/sign-in", name="nobody here", password="wrong").status_code == 422
+    end = owner.get(f"/api/jobs/{own}").json["design"]["ends"][0]["id"]
+    height = reading("height", [f"end:{end}:toe_inner:own"], 300.0, who="owner")
+    angle = {"sort": "angle", "id": new_id(), "end": end, "measure": "camber_deg", "deg": -1.0, "who": "owner"}
+    bench = Hand(shop, "bench")
+    for where, entry in (("survey", height), ("built", angle)):
+        for _ in range(2):  # the same again does no harm
+            kept = bench.post(f"/api/jobs/{own}/{where}", entries=[{"entry": entry, "made_at": "2026-03-04T10:00:00Z"}])
+            assert kept.status_code == 200, kept.json
+    assert bench.get(f"/api/jobs/{own}/survey").json["readings"][0]["taken"]["who"] == "bench"
+    assert bench.get(f"/api/jobs/{own}/built").json["read"][0]["readings"][0]["taken"]["who"] == "bench"
     cookie = owner.client.get_cookie(guard.COOKIE)
     assert cookie
     connection = pymysql.connect(host=credentials.host, port=credentials.port, user=credentials.user, password=credentials.password, database=credentials.database, ssl_disabled=True)  # fmt: skip
@@ -527,10 +540,12 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
             "drew",
             "issued",
             "measured",
+            "survey_entry",
+            "built_entry",
         ):
             for change in (
                 f"DELETE FROM {table}",
-                f"UPDATE {table} SET {'engine = engine' if table == 'issued' else 'person_id = person_id'}",
+                f"UPDATE {table} SET {OTHER.get(table, 'person_id = person_id')}",
             ):
                 with pytest.raises(pymysql.MySQLError, match="only added"):
                     cursor.execute(change)

@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import Watch, serving
+from tests.browser.test_access import day_and_night
 from tirante.server.mariadb import Instance
 
 pytestmark = pytest.mark.xdist_group("browser")
@@ -76,6 +77,8 @@ def test_a_hold_is_signed_by_somebody_else_and_then_the_next_step_opens(shop: st
     assert issued.ok, issued.text()
     hand: Page = at()
     hand.goto(f"{shop}/jobs/{own}/log")
+    expect(hand.get_by_role("dialog", name="Sign in")).to_be_visible()
+    assert day_and_night(hand) == []
     enter(hand, "Hand at the bench", HAND)
     table = hand.get_by_role("table", name="How far each part is made")
     table.get_by_role("button", name="Toe link, LEFT").click()
@@ -94,6 +97,7 @@ def test_a_hold_is_signed_by_somebody_else_and_then_the_next_step_opens(shop: st
     expect(panel).to_contain_text("out: 2.8 mm too long, 2.3 mm more than is let through")
     expect(panel).to_contain_text("within: 0.1 mm too long")
     expect(panel.get_by_text("tacked, Hand at the bench").first).to_be_visible()
+    assert day_and_night(hand) == []
     # no gauge is switched on: said so, with what to do
     panel.get_by_role("button", name="From the calliper").first.click()
     expect(panel.get_by_role("alert")).to_contain_text("./tirante gauge calliper")
@@ -142,6 +146,7 @@ def test_a_hold_is_signed_by_somebody_else_and_then_the_next_step_opens(shop: st
     reviewer.get_by_role("button", name=re.compile("^rev 2")).click()
     dialog = reviewer.get_by_role("dialog", name="Revisions")
     dialog.get_by_role("button", name="Review it and sign").click()
+    assert day_and_night(reviewer) == []
     dialog.get_by_label("What was looked at, and what was not").fill("the links")
     dialog.get_by_label("Password of Looks over, again").fill(LOOKS)
     dialog.get_by_role("button", name="Sign as Looks over").click()

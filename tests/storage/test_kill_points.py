@@ -1,4 +1,4 @@
-"""At each of ten kill points of a save, of fourteen of a task, and of eight of a layout that is cut, what was acknowledged is there, whole, after a restart.
+"""At each of ten kill points of a save, of fourteen of a task, of eight of a layout that is cut, and of six of what is signed at the bench, what was acknowledged is there, whole, after a restart.
 
 A child process saves again and again and prints each acknowledgement; it kills itself, or the database, at the n-th
 statement of a save. The parent restarts the database and compares.
@@ -21,7 +21,7 @@ from pathlib import Path
 import pytest
 
 from tirante.server.mariadb import Instance
-from tirante.storage import cuttings, jobs, rack, revisions, tasks
+from tirante.storage import cuttings, deeds, jobs, measured, rack, revisions, signatures, tasks, ticks
 from tirante.storage.pool import Database
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -126,6 +126,30 @@ for i in range(1, 8):
     with database.transaction() as c:
         cuttings.change(c, JOB, named(300, i), "kept", "cut", lambda kept, rows: confirmed(kept, rows, [named(400, i)], least=100.0, place=""), now)
     print("cut", i, flush=True)
+    if state["armed"] and point == "after answer":
+        strike()
+"""
+)
+
+# ticks a step, measures, signs, and writes down that it did, in one go, again and again
+SIGNER = (
+    STRIKES
+    + """
+from tirante.storage import deeds, measured, people, signatures, ticks
+named = lambda kind, i: f"0190a0a0-0000-7000-8000-0000000{kind:03d}0{i}"
+with database.transaction() as c:
+    jobs.create_job(c, JOB, Design(name="0"), now)
+    people.add(c, people.Person(id=named(900, 1), name="Somebody", role="owner", active=True), "a long password", now)
+for i in range(1, 8):
+    state["armed"] = i == 5
+    at = now + timedelta(seconds=i)
+    own = {"part_id": named(500, i), "hand": "left", "metal": "ab"}
+    with database.transaction() as c:
+        ticks.add(c, JOB, [ticks.Tick(id=named(600, i), number=1, step="tack", done=True, made_at=at, person_id=None, **own)], at)
+        measured.add(c, JOB, measured.Measured(id=named(700, i), what="length:a", mm=400.0 + i, made="cold", instrument="tape", who="", note="", person_id=None, came_at=at, **own))
+        signatures.sign(c, JOB, signatures.Signature(id=named(800, i), number=1, step="second", person_id=named(900, 1), name="Somebody", note="", at=at, **own))
+        deeds.add(c, "signed", {"number": i}, named(900, 1), at)
+    print("signed", i, flush=True)
     if state["armed"] and point == "after answer":
         strike()
 """
@@ -260,3 +284,26 @@ def test_a_layout_that_was_being_cut_is_cut_whole_or_not_at_all_and_its_offcut_i
         assert cut == list(range(1, 6))
     elif victim == "server":
         assert cut == list(range(1, 5))
+
+
+@pytest.mark.parametrize("victim", ["server", "mariadb"])
+@pytest.mark.parametrize("point", ["statement 4", "before commit", "after commit"])
+def test_what_was_ticked_measured_and_signed_is_there_after_the_kill_with_its_log_whole(
+    victim: str, point: str
+) -> None:
+    with struck(SIGNER, victim, point) as (printed, errors, pool):
+        acknowledged = last("signed", printed)
+        assert acknowledged in (4, 5), errors
+        with pool.transaction() as connection:
+            ticked = [one.id[-1] for one in ticks.every(connection, JOB)]
+            read = [one.mm - 400.0 for one in measured.of_job(connection, JOB)]
+            signed = [one.id[-1] for one in signatures.of_job(connection, JOB)]
+            log = deeds.every(connection)
+    there = len(ticked)
+    assert there in (acknowledged, 5)
+    assert ticked == signed == [str(i) for i in range(1, there + 1)]
+    assert read == list(range(1, there + 1))
+    assert [one.number for one in log] == list(range(1, there + 1))
+    assert deeds.broken_at(log) is None
+    if victim == "server":
+        assert there == (5 if point == "after commit" else 4)

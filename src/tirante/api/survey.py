@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from tirante.api.context import now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.signed_in import signed_in
 from tirante.core.document.end import End
 from tirante.core.document.survey import DatumSaid, Entry, Taken
 from tirante.core.drawing.model import Drawing
@@ -259,7 +260,8 @@ def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, 
         Refused: there are too many; an id says something else already.
         drafts.NotFound: there is no such job.
     """
-    kept = [entries.Kept(entry=entry, made_at=utc(at)) for entry, at in made]
+    me = signed_in()
+    kept = [entries.Kept(entry=_by(entry, me.person.name if me else None), made_at=utc(at)) for entry, at in made]
     try:
         with services().database.transaction() as connection:
             drafts.get_draft(connection, job_id)  # is there such a job
@@ -273,6 +275,13 @@ def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, 
             "An entry with this id is there already and says something else. Make a new one.",
             "entries",
         ) from error
+
+
+def _by(entry: E, name: str | None) -> E:
+    """An entry in the name of who is signed in, whatever was typed; as it is where nobody is, and of what nobody is asked for."""
+    if name is None or not isinstance(entry, BaseModel) or "who" not in type(entry).model_fields:
+        return entry
+    return entry.model_copy(update={"who": name})
 
 
 def utc(at: datetime) -> datetime:

@@ -57,7 +57,9 @@ class Entries(Generic[E]):
 
     def __init__(self, table: str, kind: TypeAdapter[E]) -> None:
         self._kind = kind
-        self._add = f"INSERT INTO {table} (id, job_id, sort, body, made_at, came_at) VALUES (%s, %s, %s, %s, %s, %s) ON DUPLICATE KEY UPDATE id = VALUES(id)"
+        self._add = (
+            f"INSERT IGNORE INTO {table} (id, job_id, sort, body, made_at, came_at) VALUES (%s, %s, %s, %s, %s, %s)"
+        )
         self._one = f"SELECT job_id, body FROM {table} WHERE id = %s"
         self._all = f"SELECT body, made_at FROM {table} WHERE job_id = %s ORDER BY number"
 

@@ -1,0 +1,1 @@
+CREATE TRIGGER survey_entry_no_update BEFORE UPDATE ON survey_entry FOR EACH ROW SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'rows of this table are only added';

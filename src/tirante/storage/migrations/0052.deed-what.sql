@@ -1,0 +1,1 @@
+ALTER TABLE deed ADD KEY deed_what (what, at);
