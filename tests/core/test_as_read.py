@@ -6,6 +6,7 @@ import re
 import uuid
 from collections.abc import Mapping, Sequence
 from functools import cache
+from math import atan, degrees
 
 import numpy as np
 import pytest
@@ -14,11 +15,11 @@ from tests.core.test_loads import demo
 from tests.jobs import work
 from tirante.core.document.built import AngleTaken, BuiltEntry
 from tirante.core.document.fields import Coordinate
-from tirante.core.document.survey import Taken, TakenBack
+from tirante.core.document.survey import FloorHeights, Taken, TakenBack
 from tirante.core.drawing.model import Arc, Line, Text
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.alignment import adjusters_of
-from tirante.core.job.as_read import Group, as_read, bench_words
+from tirante.core.job.as_read import Group, as_read, bench_words, leaned
 from tirante.core.job.surveyed import Surveyed, surveyed
 from tirante.core.job.which_view import FOOT, HEAD, HEIGHT, which_view
 from tirante.core.job.worked import Worked
@@ -250,3 +251,59 @@ def _off(line: Line, x: float, y: float) -> float:
     if not low - 1e-9 <= y <= high + 1e-9:
         return 1e9
     return abs(line.x1 + (line.x2 - line.x1) * (y - line.y1) / (line.y2 - line.y1) - x)
+
+
+def floor_heights(ahead: float, left: float) -> FloorHeights:
+    """Under Marram's wheels, on a floor that rises evenly for each mm ahead and to the left."""
+    job = marram()
+    centres = {one.end.end: job.ends[one.id].points["wheel_centre"] for one in job.design.ends}
+
+    def at(end: str, sign: float) -> Coordinate:
+        x, y, _ = centres[end]  # type: ignore[index]
+        return Coordinate(mm=ahead * x + left * sign * abs(y))
+
+    return FloorHeights(id=str(uuid.uuid4()), front_left=at("front", 1), front_right=at("front", -1), rear_left=at("rear", 1), rear_right=at("rear", -1))  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("measure", "wheel", "end", "sideways", "forwards"),
+    [
+        # a car on a floor that rises to the left leans right: its left wheel's top goes inboard, its right one's outboard, steering axes likewise
+        ("camber_deg", "left", "front", -1, 0), ("camber_deg", "right", "front", 1, 0), ("kingpin_inclination_deg", "left", "front", 1, 0),
+        ("kingpin_inclination_deg", "right", "front", -1, 0),
+        # nose up, a steering axis leans back, and so does a nose that points ahead go up
+        ("caster_deg", "left", "front", 0, 1), ("pinion_deg", "left", "rear", 0, 1), ("toe_deg", "left", "front", 0, 0),
+    ],
+)  # fmt: skip
+def test_a_floor_that_leans_is_taken_out_of_what_feels_it(measure: str, wheel: str, end: str, sideways: int, forwards: int) -> None:  # fmt: skip
+    rise = 0.01
+    angle = degrees(atan(rise))
+    own = front() if end == "front" else rear()
+    read = taken(own, measure, 0.0, wheel=wheel).model_copy(update={"on_floor": True})
+    job = marram()
+    across = unsurveyed([floor_heights(0.0, rise)]).floor
+    along = unsurveyed([floor_heights(rise, 0.0)]).floor
+    assert leaned(job, read, across) == pytest.approx(sideways * angle, abs=1e-6)
+    assert leaned(job, read, along) == pytest.approx(forwards * angle, abs=1e-6)
+    # level on stands, or read with what feels nothing of it
+    assert leaned(job, read.model_copy(update={"on_floor": False}), across) == 0.0
+    assert leaned(job, read.model_copy(update={"instrument": "other"}), across) == 0.0
+
+
+def test_a_car_read_on_a_floor_that_leans_fits_once_its_lean_is_out_and_an_unknown_floor_is_told() -> None:
+    rise = 0.02  # 1.15 degrees
+    angle = degrees(atan(rise))
+    on = [
+        one.model_copy(update={"on_floor": True, "deg": one.deg - (angle if one.measure == "camber_deg" else 0.0)})
+        for one in of_front({})
+    ]  # fmt: skip
+    survey = unsurveyed([floor_heights(0.0, rise)])
+    found = only(on, survey)
+    assert found.found
+    assert found.found.told.verdict == "fits"
+    assert {round(one.leaned or 0.0, 3) for one in found.readings if one.taken.measure == "camber_deg"} == {round(-angle, 3)}  # fmt: skip
+    without = only([one.model_copy(update={"on_floor": False}) for one in on], survey)
+    assert without.found
+    assert without.found.told.verdict != "fits"
+    unknown = only(on)
+    assert all(one.leaned is None for one in unknown.readings if one.taken.measure == "camber_deg")

@@ -32,6 +32,9 @@ class AngleSeenOut(BaseModel):
     taken: AngleTaken
     made_at: str
     sd: float
+    leaned: float | None = Field(
+        description="deg of the floor’s lean, taken out of it; null: it stood on a floor that is not known"
+    )
     back: str | None = Field(description="why it was taken back; null: it counts")
     model: float | None = Field(description="deg; null: not worked out")
     explained: float | None = Field(description="deg; what the model says with the likeliest error in it")
@@ -186,7 +189,7 @@ def _said(text: str) -> str:
 
 def _seen(one: AngleSeen, made: dict[str, str]) -> AngleSeenOut:
     return AngleSeenOut(
-        taken=one.taken, made_at=made[one.taken.id], sd=one.taken.deviation, back=one.back.why if one.back else None, model=one.model, explained=one.explained
+        taken=one.taken, made_at=made[one.taken.id], sd=one.taken.deviation, leaned=one.leaned, back=one.back.why if one.back else None, model=one.model, explained=one.explained
     )  # fmt: skip
 
 

@@ -2507,6 +2507,11 @@ export interface components {
              * @description deg; what the model says with the likeliest error in it
              */
             explained: number | null;
+            /**
+             * Leaned
+             * @description deg of the floor’s lean, taken out of it; null: it stood on a floor that is not known
+             */
+            leaned: number | null;
             /** Made At */
             made_at: string;
             /**
@@ -2551,6 +2556,12 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * On Floor
+             * @description it stood on the floor whose heights the survey has; false: level, as on stands
+             * @default false
+             */
+            on_floor: boolean;
             /**
              * @description mm that the wheel (of an axle its middle) stood higher than at ride height
              * @default {

@@ -41,6 +41,9 @@ class AngleTaken(Document):
         default=0.0, description="mm of rack or deg of a steering arm, left positive"
     )
     sd: SdOf | None = Field(default=None, description="standard deviation, deg; null: usual")
+    on_floor: bool = Field(
+        default=False, description="it stood on the floor whose heights the survey has; false: level, as on stands"
+    )
     instrument: Literal["inclinometer", "toe bar", "caster gauge", "other"] = "inclinometer"
     who: Said = ""
     note: Note = ""

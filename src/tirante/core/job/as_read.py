@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from math import floor, isfinite
+from dataclasses import dataclass, replace
+from math import atan2, cos, degrees, floor, isfinite, radians, sin
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from tirante.core.job.surveyed import Surveyed
 from tirante.core.job.worked import Worked
 from tirante.core.parts.adjusters import JobAdjuster, ends_at
 from tirante.core.parts.part import fingerprint
+from tirante.core.survey.floor import Floor
 from tirante.core.suspension.error_words import at_the_bench
 from tirante.core.suspension.one_error import Error
 from tirante.core.suspension.which_error import Found, Read, Reconciled, Sds, could_be_read, which_error
@@ -33,6 +34,9 @@ class AngleSeen:
 
     taken: AngleTaken
     back: TakenBack | None
+    leaned: float | None = (
+        0.0  # [deg] of the floor's lean, that was taken out of it; None: it stood on a floor that is not known
+    )
     model: float | None = None
     explained: float | None = None
 
@@ -71,19 +75,20 @@ def as_read(job: Worked, entries: Sequence[BuiltEntry], survey: Surveyed) -> tup
 def _group(
     job: Worked, end_id: str, wheel: str, taken: Sequence[AngleTaken], back: Mapping[str, TakenBack], survey: Surveyed
 ) -> Group:
-    seen = [AngleSeen(taken=one, back=back.get(one.id)) for one in taken]
+    out_of_it = {one.id: leaned(job, one, survey.floor) for one in taken}
+    seen = [AngleSeen(taken=one, back=back.get(one.id), leaned=out_of_it[one.id]) for one in taken]
     if end_id not in job.ends:
         lost = "This end is no end of the job any more."
         return Group(end_id=end_id, wheel=wheel, readings=tuple(seen), found=None, model=None, lost=lost, sure={})
     counted = [one for one in taken if one.id not in back]
     sure = _sure(job, end_id, wheel, survey)
     key = fingerprint([
-        ENGINE_VERSION, job.ends[end_id].model_dump_json(), wheel, [one.model_dump_json() for one in counted], sorted(sure.items()),
+        ENGINE_VERSION, job.ends[end_id].model_dump_json(), wheel, [one.model_dump_json() for one in counted], [out_of_it[one.id] for one in counted], sorted(sure.items()),
     ])  # fmt: skip
 
     def work() -> tuple[Reconciled | None, Found | None, str]:
         try:
-            return _worked(job, end_id, wheel, counted, sure)
+            return _worked(job, end_id, wheel, counted, out_of_it, sure)
         except TiranteError as error:
             return None, None, error.message
 
@@ -104,12 +109,57 @@ def _group(
         column = model.base.get(name_of(one.taken, wheel))
         value = float(column[places.index(_position(one.taken))]) if column is not None else float("nan")
         explained = float(told[number[one.taken.id]]) if told is not None else None
-        out.append(AngleSeen(taken=one.taken, back=None, model=value if isfinite(value) else None, explained=explained))
+        out.append(replace(one, model=value if isfinite(value) else None, explained=explained))
     return Group(end_id=end_id, wheel=wheel, readings=tuple(out), found=found, model=model, lost=lost, sure=sure)
 
 
+TO_GRAVITY = ("inclinometer", "caster gauge")  # what feels how the floor leans
+
+
+def leaned(job: Worked, one: AngleTaken, under: Floor | None) -> float | None:
+    """What the floor's lean puts into an angle that was read to the level [deg]; it counts without. None: on which floor it stood is not known.
+
+    Camber and kingpin inclination are seen along the car, caster and pinion across it; toe, axle steer and a change of pinion feel nothing of it.
+
+    Args:
+        job: worked out.
+        one: the reading.
+        under: how the survey's floor leans; None: its heights were not taken.
+    """
+    name = one.measure
+    if (
+        not one.on_floor
+        or one.instrument not in TO_GRAVITY
+        or name not in ("camber_deg", "kingpin_inclination_deg", "caster_deg", "pinion_deg")
+    ):
+        return 0.0
+    if under is None:
+        return None
+    a = radians(one.deg)
+    if name in ("camber_deg", "kingpin_inclination_deg"):
+        out = 1.0 if one.wheel == "left" else -1.0
+        top = out if name == "camber_deg" else -out  # camber leans outboard, the steering axis inboard
+        _, y, z = under.to_gravity(np.array([0.0, top * sin(a), cos(a)]))
+        seen = atan2(top * float(y), float(z))
+    elif name == "caster_deg":
+        x, _, z = under.to_gravity(np.array([-sin(a), 0.0, cos(a)]))
+        seen = atan2(-float(x), float(z))
+    else:
+        ahead = (
+            -1.0 if one.end in job.ends and job.ends[one.end].end == "front" else 1.0
+        )  # where a pinion's nose points
+        x, _, z = under.to_gravity(np.array([ahead * cos(a), 0.0, sin(a)]))
+        seen = atan2(float(z), ahead * float(x))
+    return degrees(seen) - one.deg
+
+
 def _worked(
-    job: Worked, end_id: str, wheel: str, counted: Sequence[AngleTaken], sure: Mapping[str, Triple]
+    job: Worked,
+    end_id: str,
+    wheel: str,
+    counted: Sequence[AngleTaken],
+    out_of_it: Mapping[str, float | None],
+    sure: Mapping[str, Triple],
 ) -> tuple[Reconciled | None, Found | None, str]:
     if not counted:
         return None, None, "Everything that was read of it was taken back."
@@ -133,7 +183,12 @@ def _worked(
             "One reading tells nothing of where an error is. Read it at another height too, or another angle.",
         )
     readings = [
-        Read(position=places.index(_position(one)), measure=name_of(one, wheel), value=one.deg, sd=one.deviation)
+        Read(
+            position=places.index(_position(one)),
+            measure=name_of(one, wheel),
+            value=one.deg - (out_of_it[one.id] or 0.0),
+            sd=one.deviation,
+        )
         for one in counted
     ]
     return model, which_error(model, readings, Sds(places=sure)), ""

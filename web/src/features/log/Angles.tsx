@@ -50,6 +50,14 @@ export function Angles({ read, selected, onSelect, onBack, busy }: Props) {
               onBack={(why) => onBack(taken.id, why)}
               busy={busy}
             >
+              {one.leaned === null && (
+                <KeptLine amber>
+                  It stood on a floor whose heights the survey does not have, and counts as if that were level.
+                </KeptLine>
+              )}
+              {Boolean(one.leaned) && (
+                <KeptLine>{degrees(one.leaned ?? 0)} of the floor’s lean are taken out.</KeptLine>
+              )}
               {one.model !== null && (
                 <KeptLine>
                   The model says {degrees(one.model)}

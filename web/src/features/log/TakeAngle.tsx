@@ -27,6 +27,7 @@ export function TakeAngle({ ends, onTake, busy, error }: Props) {
   const [instrument, setInstrument] = useState<AngleTaken['instrument']>('inclinometer')
   const [sd, setSd] = useState<number | null>(null)
   const [who, setWho] = useState('')
+  const [onFloor, setOnFloor] = useState(false)
   const end = ends.find((one) => one.end === endId) ?? ends[0]
   if (!end) return null
   const options = MEASURES.filter((one) => end.measures.includes(one.value))
@@ -36,7 +37,7 @@ export function TakeAngle({ ends, onTake, busy, error }: Props) {
     onTake(
       {
         sort: 'angle', id: newId(), end: end.end, wheel, measure, deg, risen: { mm: risen?.mm ?? 0, typed: risen?.typed ?? null },
-        roll_deg: end.beam ? (roll ?? 0) : 0, steer: end.steered === 'mm' ? (rack?.mm ?? 0) : end.steered ? (steer ?? 0) : 0, sd, instrument, who, note: '',
+        roll_deg: end.beam ? (roll ?? 0) : 0, steer: end.steered === 'mm' ? (rack?.mm ?? 0) : end.steered ? (steer ?? 0) : 0, sd, on_floor: onFloor, instrument, who, note: '',
       }, // prettier-ignore
       () => setDeg(null),
     )
@@ -134,6 +135,15 @@ export function TakeAngle({ ends, onTake, busy, error }: Props) {
           optional
           placeholder="0.1"
           onChange={setSd}
+        />
+        <Segmented
+          label="It stands"
+          value={onFloor ? 'floor' : 'level'}
+          onChange={(value) => setOnFloor(value === 'floor')}
+          options={[
+            { value: 'level', label: 'level' },
+            { value: 'floor', label: 'on the survey’s floor' },
+          ]}
         />
         <TextRow label="Who" value={who} optional onChange={setWho} maxLength={200} />
       </Fold>
