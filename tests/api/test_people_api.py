@@ -22,6 +22,7 @@ from werkzeug.test import TestResponse
 from tests.api.test_prints_api import issue, new_id
 from tests.api.test_survey_api import reading
 from tests.conftest import fill
+from tirante.api import packs as packs_api
 from tirante.api import people as people_api
 from tirante.api import reviews as reviews_api
 from tirante.api import signed_in as guard
@@ -30,7 +31,7 @@ from tirante.api.rights import CHANGES, MAY, OPEN, WORKS_OUT, right_of
 from tirante.api.routing import OPERATIONS
 from tirante.cli import answer
 from tirante.server.mariadb import Instance
-from tirante.storage import deeds
+from tirante.storage import deeds, revisions
 from tirante.storage.pool import Credentials, Database
 
 OTHER = {"issued": "engine = engine", "survey_entry": "sort = sort", "built_entry": "sort = sort"}
@@ -349,15 +350,27 @@ def review(hand: Hand, own: str, number: int, **other: Any) -> TestResponse:
 
 
 def sheets(hand: Hand, own: str, number: int) -> tuple[str, dict[str, bytes]]:
-    """All that stands on the pages of an issued pack, and its other files."""
+    """What stands on the first pages of an issued pack, and its other files."""
     with zipfile.ZipFile(io.BytesIO(hand.get(f"/api/jobs/{own}/pack.zip?revision={number}").data)) as archive:
         files = {name: archive.read(name) for name in archive.namelist()}
     (printed,) = (name for name in files if name.endswith(".pdf"))
     with pdfplumber.open(io.BytesIO(files.pop(printed))) as document:
-        return "\n".join(page.extract_text() for page in document.pages), files
+        return "\n".join(page.extract_text() for page in document.pages[:3]), files
 
 
-def test_an_issued_revision_is_reviewed_by_somebody_who_did_not_draw_it_and_its_sheets_then_say_by_whom(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+def some_sheets(shop: Flask, own: str, number: int) -> str:
+    """Of one part alone, worked out anew."""
+    at = shop.extensions["tirante"]
+    with at.database.transaction() as connection:
+        design = revisions.get_revision(connection, own, number)
+    assert design
+    part = next(one.id for one in design[1].parts if one.name == LINK)
+    _, body = packs_api.made(at.database, at.memory, own, number, "pack.pdf", lambda *_: True, [part])
+    with pdfplumber.open(io.BytesIO(body)) as document:
+        return "\n".join(page.extract_text() for page in document.pages[:3])
+
+
+def test_an_issued_revision_is_reviewed_by_somebody_who_did_not_draw_it_and_its_sheets_then_say_by_whom(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand], monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
     own, _, number, bench = tacked
     designer, reviewer, owner = Hand(shop, "designer"), Hand(shop, "reviewer"), Hand(shop, "owner")
     before, files = sheets(bench, own, number)
@@ -399,6 +412,11 @@ def test_an_issued_revision_is_reviewed_by_somebody_who_did_not_draw_it_and_its_
     row = next(one for one in bench.get(f"/api/jobs/{own}/revisions").json["revisions"] if one["number"] == number)
     assert row["reviewer"] == "reviewer"
     assert bench.get(f"/api/jobs/{own}/traveller").json["issued"]["reviewer"] == "reviewer"
+    # sheets of some of its parts carry it too, unless another engine works them out than was reviewed
+    assert f"reviewed by reviewer, {day}" in some_sheets(shop, own, number)
+    monkeypatch.setattr(packs_api, "ENGINE_VERSION", "999")
+    assert "NOT REVIEWED" in some_sheets(shop, own, number)
+    monkeypatch.undo()
     # of that revision alone: issued again, the same metal is not reviewed
     later = issue(marked(shop, "designer"), own, "again")
     assert "NOT REVIEWED" in sheets(bench, own, later)[0]

@@ -139,6 +139,8 @@ def made(
         raise drafts.NotFound(job_id)
     row, design = found
     stamp = replace(_stamped(row, design, None if parts else kept, answered), link=link, log=log)
+    if kept is None or kept.engine != ENGINE_VERSION:  # what was reviewed were the figures of another engine
+        stamp = replace(stamp, reviewer=None, reviewed_on="", limits="")
     some = "-chosen" if parts else ""
     name = f"{file_name(design.name)}-{file_name(stamp.revision)}{some}.{what.rpartition('.')[2]}"
     job = Worked(design, the_shelf(), memory)
