@@ -258,4 +258,17 @@ def test_a_beam_is_known_as_a_whole_and_by_both_its_sides() -> None:
     steer = [next(m.sd for m in end.measures if m.name == "axle_steer_deg") for end in (whole, half)]
     assert steer[0] == pytest.approx(sqrt(2) * steer[1], rel=0.01)  # the Panhard rod makes the sides a little unlike
     assert "lower_axle_right" in half.taken_as_true
-    assert survey_means(marram(), read([])) == ((), ())
+    assert survey_means(marram(), read([])) == ((), (), ())
+
+
+def test_an_end_that_cannot_be_put_together_is_named_with_the_reason() -> None:
+    design = marram().design
+    own = design.ends[0]
+    flat = {name: own.end.points["lower_front"] if name == "lower_rear" else at for name, at in own.end.points.items()}
+    broken = own.model_copy(update={"end": own.end.model_copy(update={"points": flat})})
+    job = work(design.model_copy(update={"ends": (broken, *design.ends[1:])}))
+    ends, _, lost = survey_means(job, read([*point(0, "upper_front", (0.3, 0.3, 0.3)), *point(1, "lower_axle", (0.3, 0.3, 0.3))]))  # fmt: skip
+    assert {one.end_id for one in ends} == {of(1)}
+    ((name, why),) = lost
+    assert name == of(0)
+    assert why

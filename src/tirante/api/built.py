@@ -20,10 +20,11 @@ from tirante.core.job.which_view import which_view, words
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.suspension.error_words import told, what
-from tirante.core.suspension.which_error import MoreRead, says
+from tirante.core.suspension.which_error import MOST_MM, MoreRead, Sds, says
 from tirante.storage import drafts, entries
 
 blueprint = Blueprint("built", __name__)
+USUAL = Sds()
 
 
 class AngleSeenOut(BaseModel):
@@ -80,8 +81,12 @@ class ReadOut(BaseModel):
     unseen: list[str] = Field(description="what would not show in these readings")
     left_out: list[str] = Field(description="what is not looked for, with the reason")
     surveyed: int = Field(
-        description="points of the end whose deviations the survey says; all others count as sure to 1 mm"
+        description="points of the end whose deviations the survey says; all others count as sure to `place_sd_mm`"
     )
+    most_mm: float = Field(description="no larger error is looked for")
+    height_sd_mm: float = Field(description="of each wheel’s height, at each position by itself")
+    length_sd_mm: float = Field(description="of made lengths")
+    place_sd_mm: float = Field(description="of each place along each axis, where no survey says")
     drawing: Drawing
 
 
@@ -179,7 +184,7 @@ def _read(job: Worked, group: Group, numbers: Numbers, made: dict[str, str]) -> 
         next=[_next(one) for one in found.further[:3]] if found else [], tape=[what(error) for error in found.tape] if found else [],
         unseen=[what(found.sought.errors[i]) for i in found.told.unseen] if found else [],
         left_out=[f"{key.replace('_', ' ')}: {why}" for key, why in found.sought.left_out.items()] if found else [],
-        surveyed=len(group.sure), drawing=which_view(group, numbers),
+        surveyed=len(group.sure), most_mm=MOST_MM, height_sd_mm=USUAL.height, length_sd_mm=USUAL.length, place_sd_mm=USUAL.place, drawing=which_view(group, numbers),
     )  # fmt: skip
 
 

@@ -182,8 +182,7 @@ class LengthKnownOut(BaseModel):
     sd: float | None = Field(description="null: one of its points is not surveyed")
     lacking: list[str]
     part_id: str | None
-    shorter: float | None = Field(description="what its adjuster takes up; null: nothing does")
-    longer: float | None
+    takes_up: float | None = Field(description="mm that its adjuster takes up either way; null: nothing does")
     beyond: bool = Field(description="less certain, at 95 %, than what can be taken up")
 
 
@@ -192,6 +191,7 @@ class MeansOut(BaseModel):
 
     ends: list[EndKnownOut]
     lengths: list[LengthKnownOut]
+    lost: list[str] = Field(description="ends of which nothing can be told, each with the reason")
 
 
 class EntryIn(BaseModel):
@@ -222,7 +222,7 @@ def get_means(job_id: str) -> MeansOut:
         draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
     job = worked(draft.design)
     with services().gate_of(job).enter():
-        ends, lengths = survey_means(job, surveyed(ends_of(job), [one.entry for one in kept]))
+        ends, lengths, lost = survey_means(job, surveyed(ends_of(job), [one.entry for one in kept]))
     return MeansOut(
         ends=[
             EndKnownOut(
@@ -234,10 +234,11 @@ def get_means(job_id: str) -> MeansOut:
         lengths=[
             LengthKnownOut(
                 end=one.end_id, part=one.part, of=(one.a.replace("_", " "), one.b.replace("_", " ")), side=one.side, mm=one.mm, sd=one.sd, lacking=[name.replace("_", " ") for name in one.lacking],
-                part_id=one.part_id, shorter=one.shorter, longer=one.longer, beyond=one.beyond,
+                part_id=one.part_id, takes_up=one.takes_up, beyond=one.beyond,
             )
             for one in lengths
         ],
+        lost=[f"{job.end_name(end_id)}: {why}" for end_id, why in lost],
     )  # fmt: skip
 
 

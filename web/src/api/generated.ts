@@ -8890,8 +8890,6 @@ export interface components {
             end: string;
             /** Lacking */
             lacking: string[];
-            /** Longer */
-            longer: number | null;
             /** Mm */
             mm: number;
             /** Of */
@@ -8909,15 +8907,15 @@ export interface components {
              */
             sd: number | null;
             /**
-             * Shorter
-             * @description what its adjuster takes up; null: nothing does
-             */
-            shorter: number | null;
-            /**
              * Side
              * @enum {string}
              */
             side: "left" | "right" | "";
+            /**
+             * Takes Up
+             * @description mm that its adjuster takes up either way; null: nothing does
+             */
+            takes_up: number | null;
         };
         /**
          * LengthOut
@@ -9503,6 +9501,11 @@ export interface components {
             ends: components["schemas"]["EndKnownOut"][];
             /** Lengths */
             lengths: components["schemas"]["LengthKnownOut"][];
+            /**
+             * Lost
+             * @description ends of which nothing can be told, each with the reason
+             */
+            lost: string[];
         };
         /**
          * MeasureKnownOut
@@ -12006,26 +12009,46 @@ export interface components {
              */
             errors: components["schemas"]["ErrorOut"][];
             /**
+             * Height Sd Mm
+             * @description of each wheel’s height, at each position by itself
+             */
+            height_sd_mm: number;
+            /**
              * Left Out
              * @description what is not looked for, with the reason
              */
             left_out: string[];
             /**
+             * Length Sd Mm
+             * @description of made lengths
+             */
+            length_sd_mm: number;
+            /**
              * Lost
              * @description why nothing could be told
              */
             lost: string;
+            /**
+             * Most Mm
+             * @description no larger error is looked for
+             */
+            most_mm: number;
             /** Name */
             name: string;
             /** Next */
             next: components["schemas"]["NextReadingOut"][];
+            /**
+             * Place Sd Mm
+             * @description of each place along each axis, where no survey says
+             */
+            place_sd_mm: number;
             /** Readings */
             readings: components["schemas"]["AngleSeenOut"][];
             /** Says */
             says: string;
             /**
              * Surveyed
-             * @description points of the end whose deviations the survey says; all others count as sure to 1 mm
+             * @description points of the end whose deviations the survey says; all others count as sure to `place_sd_mm`
              */
             surveyed: number;
             /**

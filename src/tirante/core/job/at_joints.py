@@ -131,6 +131,8 @@ def _with_bolt(job: Worked, joint: HeldJoint, found: At) -> At:
     if where is None or line is None:
         return found
     along = np.array(line.along, float)
+    if not along.any():  # its hinge's points fall together, which is told where its end is put together
+        return found
     toward = kind.shank_toward(saved, where, job)
     if toward is None or toward not in end.points:
         return replace(found, bolt=signed(along), bolt_told=line.told, hinged=line.hinged)

@@ -63,11 +63,16 @@ class LengthKnown:
     longer: float | None = None
 
     @property
+    def takes_up(self) -> float | None:
+        """What its adjuster takes up either way [mm]; None: nothing does."""
+        return None if self.shorter is None or self.longer is None else min(self.shorter, self.longer)
+
+    @property
     def beyond(self) -> bool:
         """Whether it is less certain than what can be taken up."""
         if self.sd is None:
             return False
-        return self.sd * SURE > max(min(self.shorter or 0.0, self.longer or 0.0), UNHEEDED)
+        return self.sd * SURE > max(self.takes_up or 0.0, UNHEEDED)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,8 +86,10 @@ class EndKnown:
     taken_as_true: tuple[str, ...]  # places that are not surveyed
 
 
-def survey_means(job: Worked, survey: Surveyed) -> tuple[tuple[EndKnown, ...], tuple[LengthKnown, ...]]:
-    """How surely measures and lengths are known, of every end that has a surveyed point.
+def survey_means(
+    job: Worked, survey: Surveyed
+) -> tuple[tuple[EndKnown, ...], tuple[LengthKnown, ...], tuple[tuple[str, str], ...]]:
+    """How surely measures and lengths are known, of every end that has a surveyed point; and of which nothing can be told, each with the reason.
 
     Args:
         job: worked out.
@@ -90,17 +97,18 @@ def survey_means(job: Worked, survey: Surveyed) -> tuple[tuple[EndKnown, ...], t
     """
     ends: list[EndKnown] = []
     found: list[LengthKnown] = []
+    lost: list[tuple[str, str]] = []
     if survey.found is None:
-        return (), ()
+        return (), (), ()
     for one in job.design.ends:
         if not any(key.startswith(f"end:{one.id}:") for key in survey.found.names):
             continue
         try:
             ends += _measures(job, one.id, survey)
             found += _lengths(job, one.id, survey)
-        except TiranteError:  # an end that cannot be put together says so at its own station
-            continue
-    return tuple(ends), tuple(found)
+        except TiranteError as error:
+            lost.append((one.id, error.message))
+    return tuple(ends), tuple(found), tuple(lost)
 
 
 def _sides(job: Worked, end_id: str) -> tuple[Side, ...]:

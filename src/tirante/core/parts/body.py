@@ -200,7 +200,10 @@ def _askew(a: OnBody, b: OnBody) -> bool:
     """Whether what two places turn about runs otherwise, which the places alone do not show."""
     if a.bolt is None or b.bolt is None:
         return a.bolt is not b.bolt
-    one, two = (np.array(bolt) / np.linalg.norm(bolt) for bolt in (a.bolt, b.bolt))
+    lengths = [float(np.linalg.norm(bolt)) for bolt in (a.bolt, b.bolt)]
+    if not all(lengths):
+        return any(lengths)  # points that fall together are told where the end is put together
+    one, two = (np.array(bolt) / length for bolt, length in zip((a.bolt, b.bolt), lengths, strict=True))
     return float(np.linalg.norm(np.cross(one, two))) > 1e-9
 
 

@@ -43,6 +43,9 @@ class Read:
     sd: float
 
 
+MOST_MM = 25.0  # no larger error is looked for, unless one is asked for; common practice, no source
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sds:
     """What is uncertain beside the angles themselves [mm]; of a steering arm [deg]."""
@@ -220,7 +223,7 @@ class Reconciled:
 _MIRRORED = np.array([[1.0], [-1.0], [-1.0]])
 
 
-def which_error(model: Reconciled, readings: Sequence[Read], sds: Sds, *, most_mm: float = 25.0) -> Found:
+def which_error(model: Reconciled, readings: Sequence[Read], sds: Sds, *, most_mm: float = MOST_MM) -> Found:
     """Rank the errors by how well each by itself explains what was read, and say what would tell the likeliest apart.
 
     Args:

@@ -6,7 +6,7 @@ import { degrees } from './measures'
 
 /** Which dimension it is: what explains the readings, what each would mean at the bench, and what would tell them apart. */
 export function WhichOne({ read }: { read: ReadOut }) {
-  const { signed } = useUnits()
+  const { signed, main } = useUnits()
   const named = read.errors.filter((one) => one.named)
   const others = read.errors.filter((one) => !one.named)
   const doubt = read.verdict === 'cannot_tell' || read.verdict === 'not_one_error'
@@ -70,10 +70,11 @@ export function WhichOne({ read }: { read: ReadOut }) {
           {read.unseen.length > 0 && <Line>Would not show in these readings: {read.unseen.join('; ')}.</Line>}
           {read.left_out.length > 0 && <Line>Not looked for: {read.left_out.join('; ')}.</Line>}
           <Line>
-            One error at a time, of 25 mm at most. Not looked for either: a bent part, the hub’s face against its
-            upright, play in joints, a steering off centre, a floor that leans. Heights count as sure to 1 mm, made
-            lengths to 0.5 mm;{' '}
-            {read.surveyed ? `${read.surveyed} points as the survey has them, the others` : 'all points'} to 1 mm.
+            One error at a time, of {main(read.most_mm)} at most. Not looked for either: a bent part, the hub’s face
+            against its upright, play in joints, a steering off centre, a floor that leans unknown to the survey.
+            Heights count as sure to {main(read.height_sd_mm)}, made lengths to {main(read.length_sd_mm)};{' '}
+            {read.surveyed ? `${read.surveyed} points as the survey has them, the others` : 'all points'} to{' '}
+            {main(read.place_sd_mm)}.
           </Line>
         </Fold>
       )}

@@ -14,7 +14,7 @@ export function BySurvey({ partId }: { partId: string }) {
     <Section title="By the survey" note="how surely its lengths are known, one standard deviation">
       {lengths.map((of) => {
         const both = own.filter((one) => one.of.join(' to ') === of)
-        const room = Math.min(...both.flatMap((one) => [one.shorter ?? 0, one.longer ?? 0]))
+        const room = Math.min(...both.map((one) => one.takes_up ?? 0))
         const beyond = both.some((one) => one.beyond)
         return (
           <Typography

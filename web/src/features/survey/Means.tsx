@@ -10,7 +10,7 @@ export function Means() {
   const found = useMeans()
   const { main, finely } = useUnits()
   const means = found.data
-  if (!means || means.ends.length === 0) return null
+  if (!means || (means.ends.length === 0 && means.lost.length === 0)) return null
   const rows: { name: string; by: Length[] }[] = []
   for (const one of means.lengths.filter((length) => length.sd !== null)) {
     const name = `${one.part}, ${one.of.join(' to ')}`
@@ -18,10 +18,7 @@ export function Means() {
     if (row) row.by.push(one)
     else rows.push({ name, by: [one] })
   }
-  const taken = (one?: Length) =>
-    one?.shorter == null || one.longer === null
-      ? 'nothing'
-      : `its adjuster, ${main(Math.min(one.shorter, one.longer))} either way`
+  const taken = (one?: Length) => (one?.takes_up == null ? 'nothing' : `its adjuster, ${main(one.takes_up)} either way`)
   const sign = (value: number) => (value < 0 ? '−' : value > 0 ? '+' : '')
   return (
     <Box component="section" aria-label="What that makes of the car" sx={{ px: 3, pb: 3 }}>
@@ -42,6 +39,11 @@ export function Means() {
           . {end.counted === 1 ? 'One place counts' : `${end.counted} places count`} with{' '}
           {end.counted === 1 ? 'its' : 'their'} own uncertainty
           {end.taken_as_true.length > 0 && `; not surveyed, and taken as true: ${end.taken_as_true.join(', ')}`}.
+        </Typography>
+      ))}
+      {means.lost.map((told) => (
+        <Typography key={told} variant="body2" sx={{ color: 'warning.main' }}>
+          Nothing can be told of {told}
         </Typography>
       ))}
       {rows.length > 0 && (
