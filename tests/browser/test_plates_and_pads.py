@@ -29,7 +29,7 @@ def test_a_steering_arm_is_entered_as_a_plate_and_sized(page: Page, address: str
         field.fill(value)
         field.press("Enter")
     page.get_by_role("tab", name="Size it").click()
-    page.get_by_role("button", name="Size it").click()
+    page.get_by_role("button", name="Size it").last.click()  # while it is worked out its sheet may still offer the same
     page.get_by_role("button", name="Use these parts").first.click()
     expect(page.get_by_text(re.compile("everyday cycles.$")).first).to_be_visible()
     expect(page.get_by_test_id("headline")).not_to_contain_text("is over")

@@ -64,6 +64,7 @@ def test_an_unknown_field_is_refused_by_name(name: str) -> None:
 
 
 OPTIONAL = {
+    "measured_mm",
     "closed_mm",
     "open_mm",
     "limit_deg",

@@ -159,7 +159,7 @@ def test_a_second_start_keeps_what_was_saved_and_does_not_load_the_demo_over_it(
     draft["design"]["name"] = "Marram, mine"
     request = urllib.request.Request(
         f"{run.state['address']}api/jobs/{marram['id']}/draft", json.dumps({"save_id": str(uuid.uuid4()), "design": draft["design"]}).encode(),
-        {"Content-Type": "application/json", "If-Match": "1"}, method="PUT",
+        {"Content-Type": "application/json", "If-Match": str(draft["version"])}, method="PUT",
     )  # fmt: skip
     urllib.request.urlopen(request, timeout=10).close()
     run.stop()
