@@ -60,3 +60,13 @@ def test_a_unit_that_was_taken_for_another_is_named() -> None:
     assert "if it was read in inches" in judge(wanted, 15.75).says
     assert "inches were taken" in judge(wanted, 400.2 * 25.4).says
     assert "inches" not in judge(wanted, 396.0).says
+
+
+def test_what_is_only_tacked_is_longer_by_what_its_rail_allows_for_shrink(mounted: Design) -> None:
+    allowed = mounted.model_copy(update={"settings": mounted.settings.model_copy(update={"weld_shrink_mm": 0.3})})
+    length = of(allowed, "Rear lower link", "left")["length:end A to end B"]
+    cold = of(mounted, "Rear lower link", "left")["length:end A to end B"].mm
+    assert (length.mm, length.shrink) == (cold, pytest.approx(2 * 0.3))  # a weld at each end
+    assert judge(length, cold + 0.6, tacked=True).off == pytest.approx(0.0, abs=1e-9)
+    assert not judge(length, cold + 0.6).inside
+    assert not judge(length, cold - 0.1, tacked=True).inside

@@ -94,6 +94,9 @@ def test_what_is_measured_is_kept_and_judged_and_counts_for_the_turns_that_are_l
     assert "0.5 mm more than is let through" in own["read"][-1]["says"]
     # it stands a millimetre longer than it was to be made: so much less is left to turn, of two threads of one pitch
     assert before - turns() == pytest.approx(1.0 / (2 * 25.4 / 18))  # 5/8-18 UNF, ASME B1.1
+    after = turns()
+    assert read(length["mm"] + 5.0, made="tacked").status_code == 200
+    assert turns() == after  # its beads have not drawn that yet
     left = client.get(f"{path}?hand=left").json["wanted"]
     assert not any(one["read"] for one in left)
     for wrong, field in (({"what": "length:none"}, "what"), ({"mm": 1e9}, "mm"), ({"hand": "middle"}, "hand")):

@@ -85,7 +85,8 @@ def as_made(marks: list[ticks.Tick], signed: list[signatures.Signature], read: l
         good = [one for one in signed if one.stands and (one.part_id, one.hand, one.metal) == (part_id, hand, metal)]
         kinds = {one.step.partition(":")[0] for one in of_it} | {one.step for one in good}
         numbers = [one.number for one in of_it if one.number is not None]
-        lengths = [one for one in read if (one.part_id, one.hand, one.metal, one.what) == (part_id, hand, metal, END_TO_END)]  # fmt: skip
+        # what it measured tacked is drawn shorter by its beads yet
+        lengths = [one for one in read if one.made == "cold" and (one.part_id, one.hand, one.metal, one.what) == (part_id, hand, metal, END_TO_END)]  # fmt: skip
         stands = lengths[-1].mm if lengths else None
         found.append(AsMade(part_id=part_id, hand=hand, made_from=max(numbers, default=None), metal=metal, steps=frozenset(kinds), measured=stands))  # fmt: skip
     return found

@@ -25,6 +25,7 @@ class Wanted:
     mm: float
     tolerance: float
     most: float | None = None  # of a thread: more never shows
+    shrink: float = 0.0  # [mm] that it is set longer by than it is cold, while it is only tacked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,8 +51,9 @@ def wanted_of(job: Worked, part: Part, hand: str) -> tuple[tuple[Wanted, ...], s
     sheet = next(iter(check_sheets(job, [part])), None)
     if sheet is None:
         return (), "No check sheet is made of it: measure it by its drawing."
+    shrink = part.jig.set_length - part.jig.check_length if part.jig is not None else 0.0
     found = [
-        Wanted(key=f"length:{one.what}", sort="length", what=one.what, mm=one.mm, tolerance=sheet.tolerance) for one in sheet.lengths
+        Wanted(key=f"length:{one.what}", sort="length", what=one.what, mm=one.mm, shrink=shrink, tolerance=sheet.tolerance) for one in sheet.lengths
     ]  # fmt: skip
     if sheet.signed is not None:
         mirrored = hand == "right" and part.side == "pair"  # a sheet's figure is of the left one of a pair
@@ -67,14 +69,15 @@ def wanted_of(job: Worked, part: Part, hand: str) -> tuple[tuple[Wanted, ...], s
     return tuple(found), sheet.from_card
 
 
-def judge(wanted: Wanted, mm: float) -> Judged:
+def judge(wanted: Wanted, mm: float, *, tacked: bool = False) -> Judged:
     """A reading against what is wanted, in words.
 
     Args:
         wanted: what it is of.
         mm: that was read.
+        tacked: before its beads have drawn it: it is then longer by what its rail allows for that.
     """
-    off = mm - wanted.mm
+    off = mm - wanted.mm - (wanted.shrink if tacked else 0.0)
     inside = abs(off) <= wanted.tolerance + 1e-9
     out = abs(off) - wanted.tolerance
     if wanted.most is not None and mm > wanted.most + 1e-9:
