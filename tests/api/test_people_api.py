@@ -344,6 +344,37 @@ def test_a_reviewer_s_name_is_not_typed_by_somebody_else_and_issuing_is_written_
     assert kept["acknowledged"]
 
 
+def test_what_measures_out_of_tolerance_is_passed_by_nobody_without_a_word(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, row, number, bench = tacked
+    second = Hand(shop, "second")
+    assert sign(second, own, row, number).status_code == 200
+    steps = bench.get(f"/api/jobs/{own}/traveller/{row['part_id']}?hand=left").json["steps"]
+    keys = [one["step"]["key"] for one in steps]
+    between = keys[keys.index("second") + 1 : keys.index("passed")]
+    assert bench.post(f"/api/jobs/{own}/ticks", ticks=[ticked(row, key, number) for key in between]).json["refused"] == []  # fmt: skip
+    path = f"/api/jobs/{own}/measured/{row['part_id']}"
+    length = bench.get(f"{path}?hand=left").json["wanted"][0]
+
+    def read(mm: float, **more: Any) -> None:
+        body = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": length["key"], "mm": mm, **more}
+        assert bench.post(path, **body).status_code == 200
+
+    read(length["mm"] + 2.0)
+    refused = sign(second, own, row, number, "passed")
+    assert (refused.status_code, refused.json["code"], refused.json["issues"][0]["path"]) == (409, "measures_out", "note")  # fmt: skip
+    assert "2.0 mm too long" in refused.json["message"]
+    read(length["mm"], made="tacked")  # as it was before its beads is no answer to that
+    assert sign(second, own, row, number, "passed").json["code"] == "measures_out"
+    read(length["mm"] + 0.1)  # measured again, within
+    signed = sign(second, own, row, number, "passed").json["steps"]
+    first = next(one for one in signed if one["step"]["key"] == "passed")["signed"][0]["id"]
+    # withdrawn, and out once more: with a word of why it may stay so it is signed
+    assert second.post(f"/api/jobs/{own}/signatures/{first}/withdraw", why="x", password=SECRET["second"]).status_code == 200  # fmt: skip
+    read(length["mm"] - 2.0)
+    assert sign(second, own, row, number, "passed").json["code"] == "measures_out"
+    assert sign(second, own, row, number, "passed", note="turned by half a turn since, and shorter on purpose").status_code == 200  # fmt: skip
+
+
 def review(hand: Hand, own: str, number: int, **other: Any) -> TestResponse:
     body = {"id": new_id(), "limits": "the links; no bracket", "password": SECRET[hand.name], **other}
     return hand.post(f"/api/jobs/{own}/revisions/{number}/review", **body)

@@ -18,9 +18,10 @@ from tirante.api.routing import operation
 from tirante.core.document.fields import Id, Note
 from tirante.core.document.ticked import Told
 from tirante.core.job.bench_steps import StepOut
+from tirante.core.job.measured import judge, wanted_of
 from tirante.core.job.traveller import shut_by, stands
 from tirante.core.parts.steps import ASKED
-from tirante.storage import deeds, drafts, signatures, ticks
+from tirante.storage import deeds, drafts, measured, signatures, ticks
 from tirante.storage.drafts import NotFound
 from tirante.storage.signatures import SignedAlready
 
@@ -253,6 +254,9 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
         unknown = [titles[one.step] for one in did if one.person_id is None]
         if unknown:
             raise Refused(409, "unknown_hand", f"Who did this is not known, since nobody was signed in: {', '.join(unknown)}. Have whoever did it tick it again.")  # fmt: skip
+        out = _out_of_tolerance(found, part_id, data, measured.of_job(connection, job_id)) if data.step == "passed" else []  # fmt: skip
+        if out and not data.note.strip():
+            raise Refused(409, "measures_out", f"Measured out of tolerance: {'; '.join(out)}. Have it mended and measured again, or say in the note why it may stay so.", "note")  # fmt: skip
         one = signatures.Signature(
             id=data.id, number=data.number, part_id=part_id, hand=data.hand, step=data.step, metal=data.metal, person_id=me.id, name=me.name,
             note=data.note, at=time,
@@ -264,6 +268,20 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
         if fresh:
             deeds.add(connection, "signed", {"job": job_id, "number": data.number, "part": part["name"], "hand": data.hand, "step": data.step, "metal": data.metal, "signature": data.id}, me.id, time)  # fmt: skip
     return _travels(found, job_id, part_id, data.hand)
+
+
+def _out_of_tolerance(found: WorkedFrom, part_id: str, data: SignIn, read: Sequence[measured.Measured]) -> list[str]:
+    """What was last measured cold of one hand of a part, and is out, in words."""
+    with services().gate_of(found.now).enter():
+        part = found.job.part(part_id)
+        wanted = wanted_of(found.job, part, data.hand)[0] if part else ()
+    told = []
+    for one in wanted:
+        own = [r for r in read if (r.part_id, r.hand, r.metal, r.what, r.made) == (part_id, data.hand, data.metal, one.key, "cold")]  # fmt: skip
+        judged = judge(one, own[-1].mm) if own else None
+        if judged and not judged.inside:
+            told.append(f"{one.what}, {judged.says}")
+    return told
 
 
 class WithdrawIn(BaseModel):
