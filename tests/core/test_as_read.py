@@ -272,7 +272,7 @@ def floor_heights(ahead: float, left: float) -> FloorHeights:
         ("camber_deg", "left", "front", -1, 0), ("camber_deg", "right", "front", 1, 0), ("kingpin_inclination_deg", "left", "front", 1, 0),
         ("kingpin_inclination_deg", "right", "front", -1, 0),
         # nose up, a steering axis leans back, and so does a nose that points ahead go up
-        ("caster_deg", "left", "front", 0, 1), ("pinion_deg", "left", "rear", 0, 1), ("toe_deg", "left", "front", 0, 0),
+        ("caster_deg", "left", "front", 0, 1), ("pinion_deg", "left", "rear", 0, 1), ("pinion_deg", "left", "front", 0, -1), ("toe_deg", "left", "front", 0, 0),
     ],
 )  # fmt: skip
 def test_a_floor_that_leans_is_taken_out_of_what_feels_it(measure: str, wheel: str, end: str, sideways: int, forwards: int) -> None:  # fmt: skip

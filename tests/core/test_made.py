@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from tests.core.test_changes import PITCH_3_4_16, length_of
-from tests.jobs import built, links, with_part, work
+from tests.jobs import arms, built, links, with_part, work
 from tirante.core.document.design import Design
 from tirante.core.document.parts.link import Link
 from tirante.core.document.rack import RackRow
@@ -122,3 +122,23 @@ def test_what_was_made_by_a_card_that_is_not_kept_is_not_said_to_fit(marram: Des
     assert "not kept" in found.says
     (found,) = made_now([replace(unknown, metal=metal)], {}, work(now), ())
     assert found.verdict == "fits"
+
+
+def test_of_a_bought_link_that_is_sawn_shorter_it_is_told_by_how_much(quay: Design) -> None:
+    link = next(each for each in links(quay) if each.bought)
+    found = one(quay, with_part(quay, length_of(link, link.between.mm - 60.0)), link, SAWN)
+    assert found.verdict == "cut"
+    assert [mm for _, mm in found.off] == pytest.approx([60.0])
+
+
+def test_a_hand_that_is_wanted_no_more_is_not_said_to_fit_unless_it_is_its_own_mirror_image(marram: Design) -> None:
+    arm = next(each for each in arms(marram) if each.name == "Front upper arm")
+    now = with_part(marram, arm.model_copy(update={"side": "left"}))
+    hands = [AsMade(part_id=arm.id, hand=hand, made_from=1, steps=WELDED) for hand in ("left", "right")]
+    found = {each.made.hand: each for each in made(marram, now, *hands)}
+    assert (found["left"].verdict, found["right"].verdict) == ("fits", "gone")
+    assert "Only the left one" in found["right"].says
+    link = lower(marram)
+    was = with_part(marram, link)
+    single = with_part(was, link.model_copy(update={"side": "right"}))
+    assert one(was, single, link).verdict == "fits"

@@ -53,6 +53,7 @@ class MadePartOut(BaseModel):
     is_now: str
     verdict: Verdict | None = Field(description="null: it cannot be told")
     says: str
+    holds: bool = Field(description="whether it holds where it did; `says` tells what is over, or not judged any more")
     figures: list[FigureChangedOut]
     turns: float | None
     left_mm: float
@@ -117,7 +118,7 @@ def made_parts(job_id: str) -> MadeOut:
 def _out(one: MadeNow) -> MadePartOut:
     return MadePartOut(
         part_id=one.made.part_id, name=one.name, word=one.word, hand=one.made.hand, number=one.made.made_from, is_now=one.is_now, verdict=one.verdict,
-        says=one.says, figures=[FigureChangedOut(label=f.label, before_mm=f.before, now_mm=f.now) for f in one.figures], turns=one.turns, left_mm=one.left,
+        says=one.says, holds=one.holds, figures=[FigureChangedOut(label=f.label, before_mm=f.before, now_mm=f.now) for f in one.figures], turns=one.turns, left_mm=one.left,
         ends=[ThreadLeftOut(end=e.end, showing_mm=e.showing, engaged_mm=e.engaged, needed_mm=e.needed) for e in one.ends],
         off=[SawOffOut(piece=piece, off_mm=mm) for piece, mm in one.off],
         sources=[SourceOut(piece=s.piece, length_mm=s.length, what=s.what, there_mm=s.there) for s in one.sources], not_found=list(one.not_found),

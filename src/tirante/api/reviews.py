@@ -14,6 +14,7 @@ from tirante.api.jobs import MadeOf, NumberOut, find_revision, log_head, own_wor
 from tirante.api.people import again
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.traveller import WithdrawIn, may_withdraw
 from tirante.core.document.design import Design
 from tirante.core.document.fields import Id, Note
 from tirante.documents.pack import make_pack
@@ -32,14 +33,6 @@ class ReviewIn(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True)
     id: Annotated[Id, Field(description="made by the client: the same again does no harm")]
     limits: Annotated[Note, Field(min_length=1, description="what was looked at, and what was not")]
-    password: Annotated[str, Field(max_length=128)]
-
-
-class WithdrawReviewIn(BaseModel):
-    """Why a review is withdrawn; the password is typed a second time."""
-
-    model_config = ConfigDict(extra="forbid", strict=True)
-    why: Annotated[Note, Field(min_length=1)]
     password: Annotated[str, Field(max_length=128)]
 
 
@@ -109,17 +102,16 @@ def _with_review(
 
 
 @operation(
-    blueprint, "POST", "/api/jobs/<job_id>/reviews/<review_id>/withdraw", body=WithdrawReviewIn, answer=NumberOut
+    blueprint, "POST", "/api/jobs/<job_id>/reviews/<review_id>/withdraw", body=WithdrawIn, answer=NumberOut
 )  # fmt: skip
-def withdraw_review(job_id: str, review_id: str, data: WithdrawReviewIn) -> NumberOut:
+def withdraw_review(job_id: str, review_id: str, data: WithdrawIn) -> NumberOut:
     """Withdraw a review of one's own, an owner anybody's; it is kept with the reason, and the sheets say NOT REVIEWED again."""
     me = again(data.password, "password")
     with services().database.transaction() as connection:
         one = next((one for one in reviews.of_job(connection, job_id) if one.id == review_id), None)
         if one is None:
             raise NotFound(review_id)
-        if one.person_id != me.id and me.role != "owner":
-            raise Refused(403, "not_yours", f"{one.name} signed that. They withdraw it, or an owner does.")
+        may_withdraw(one.person_id, one.name)
         if one.stands:
             reviews.withdraw(connection, review_id, me.id, data.why, now())
             deeds.add(connection, "review withdrawn", {"job": job_id, "number": one.number, "review": review_id, "why": data.why}, me.id, now())  # fmt: skip

@@ -15,6 +15,7 @@ from tirante.api.context import now, services
 from tirante.api.people import again
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
+from tirante.api.signed_in import must_be_signed_in
 from tirante.core.document.fields import Id, Note
 from tirante.core.document.ticked import Told
 from tirante.core.job.bench_steps import StepOut
@@ -292,6 +293,17 @@ class WithdrawIn(BaseModel):
     password: Annotated[str, Field(max_length=128)]
 
 
+def may_withdraw(person_id: str, name: str) -> None:
+    """That who is signed in may withdraw what somebody signed: their own, an owner anybody's.
+
+    Raises:
+        Refused: 403, it is another's.
+    """
+    me = must_be_signed_in().person
+    if person_id != me.id and me.role != "owner":
+        raise Refused(403, "not_yours", f"{name} signed that. They withdraw it, or an owner does.")
+
+
 @operation(
     blueprint, "POST", "/api/jobs/<job_id>/signatures/<signature_id>/withdraw", body=WithdrawIn, answer=PartTravelsOut
 )  # fmt: skip
@@ -302,8 +314,7 @@ def withdraw_signature(job_id: str, signature_id: str, data: WithdrawIn) -> Part
         one = next((one for one in signatures.of_job(connection, job_id) if one.id == signature_id), None)
         if one is None:
             raise NotFound(signature_id)
-        if one.person_id != me.id and me.role != "owner":
-            raise Refused(403, "not_yours", f"{one.name} signed that. They withdraw it, or an owner does.")
+        may_withdraw(one.person_id, one.name)
         if one.stands:
             signatures.withdraw(connection, signature_id, me.id, data.why, now())
             deeds.add(connection, "signature withdrawn", {"job": job_id, "signature": signature_id, "why": data.why}, me.id, now())  # fmt: skip

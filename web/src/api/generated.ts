@@ -9389,6 +9389,11 @@ export interface components {
             figures: components["schemas"]["FigureChangedOut"][];
             /** Hand */
             hand: string;
+            /**
+             * Holds
+             * @description whether it holds where it did; `says` tells what is over, or not judged any more
+             */
+            holds: boolean;
             /** Is Now */
             is_now: string;
             /** Left Mm */
@@ -16375,16 +16380,6 @@ export interface components {
             why: string;
         };
         /**
-         * WithdrawReviewIn
-         * @description Why a review is withdrawn; the password is typed a second time.
-         */
-        WithdrawReviewIn: {
-            /** Password */
-            password: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * WorkingIn
          * @description A calculation's input.
          */
@@ -19197,7 +19192,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WithdrawReviewIn"];
+                "application/json": components["schemas"]["WithdrawIn"];
             };
         };
         responses: {

@@ -210,7 +210,7 @@ def _set_out(part: Part, job: Worked) -> Mapping[tuple[str, str], float] | None:
     }  # fmt: skip
 
 
-def _tubes(pieces: tuple[Piece, ...]) -> Iterator[TubePiece | ShortenPiece]:
+def tubes_of(pieces: tuple[Piece, ...]) -> Iterator[TubePiece | ShortenPiece]:
     """What is sawn: of tube, or of a bought link."""
     return (piece for piece in pieces if isinstance(piece, TubePiece | ShortenPiece))
 
@@ -230,11 +230,11 @@ def _by_metal(earlier: Part, part: Part, figures: tuple[FigureChanged, ...], now
         return _of(part, "make", "Its plates or turned pieces are other now: make it anew.", figures)
     if not _alike(_fast(was), _fast(is_now)):
         return _of(part, "make", "What is welded or pressed into it is other now: make it anew.", figures)
-    if _alike(tuple(_tubes(was)), tuple(_tubes(is_now))):
+    if _alike(tuple(tubes_of(was)), tuple(tubes_of(is_now))):
         return _of(part, "buy", f"What is bought for it is other: {_told_bought(is_now)}.", figures)
     if not _alike(_only(was, BoughtPiece), _only(is_now, BoughtPiece)):
         return _of(part, "make", "Its tubes and what is bought for it are other now: make it anew.", figures)
-    if _alike(tuple(_tubes(was)), tuple(_tubes(is_now)), but_for=("length", "off")):
+    if _alike(tuple(tubes_of(was)), tuple(tubes_of(is_now)), but_for=("length", "off")):
         return _other_length(earlier, part, figures, now)
     return _of(part, "make", "It is of other tube now: make it anew.", figures)
 
@@ -284,7 +284,7 @@ def _other_length(earlier: Part, part: Part, figures: tuple[FigureChanged, ...],
             _of(part, "set", _turned(tried), figures), turns=tried.turns, of=tried.of, left=tried.left, ends=tried.ends
         )  # fmt: skip
     why = f" Turned at its threads it will not do: {tried.why}." if tried and tried.why else ""
-    pairs = list(zip(_tubes(earlier.pieces), _tubes(part.pieces), strict=True))
+    pairs = list(zip(tubes_of(earlier.pieces), tubes_of(part.pieces), strict=True))
     square = all(_square(p) for _, p in pairs)
     if square and all(b.length <= a.length for a, b in pairs):
         return _of(

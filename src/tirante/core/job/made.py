@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from tirante.core.document.rack import RackRow, is_tube, plain
-from tirante.core.job.changes import ORDER, FigureChanged, PartChanged, Verdict, changed_part, set_anew
+from tirante.core.job.changes import ORDER, FigureChanged, PartChanged, Verdict, changed_part, set_anew, tubes_of
 from tirante.core.job.traveller import BECOMES
 from tirante.core.job.worked import Worked
 from tirante.core.parts.kind import ThreadLeft
@@ -126,6 +126,8 @@ def _told(made: AsMade, before: Mapping[int, Worked], now: Worked) -> MadeNow:
     )  # fmt: skip
     if part is None:
         return replace(base, verdict="gone", says="It is not in the job any more: do not fit it.")
+    if made.hand and part.side not in ("pair", made.hand) and not part.own_mirror:
+        return replace(base, verdict="gone", says=f"Only the {part.side} one is wanted now: do not fit this one.")
     if earlier is None or not earlier.complete:
         return replace(base, says="What it was made from is not kept: measure it against its card as it is now.")
     job = before.get(made.made_from, now) if made.made_from is not None else now
@@ -161,8 +163,11 @@ def _by_what_is_done(found: MadeNow, earlier: Part, part: Part) -> MadeNow:
     if found.verdict == "cut" and found.made.joined:
         return replace(found, verdict="make", says="Its tube is too long now, and is tacked in: make it anew.")
     if found.verdict == "cut":
-        pairs = zip(_tubes(earlier), _tubes(part), strict=False)
-        off = tuple((was.name, was.length - is_now.length) for was, is_now in pairs if was.length > is_now.length)
+        pairs = zip(tubes_of(earlier.pieces), tubes_of(part.pieces), strict=True)
+        off = tuple(
+            (was.name if isinstance(was, TubePiece) else was.tube, was.length - is_now.length)
+            for was, is_now in pairs if was.length > is_now.length
+        )  # fmt: skip
         return replace(found, says="Saw it shorter: nothing is tacked to it yet.", off=off)
     return found
 

@@ -84,7 +84,7 @@ def judge(wanted: Wanted, mm: float, *, tacked: bool = False) -> Judged:
         return Judged(off=off, inside=False, says=f"{mm - wanted.most:.1f} mm more shows than ever may: too little of it is engaged. Do not drive it.")  # fmt: skip
     if inside:
         return Judged(off=off, inside=True, says=f"within: {abs(off):.1f} mm {_way(wanted, off)} of ± {wanted.tolerance:.1f} mm")  # fmt: skip
-    says = f"out: {abs(off):.1f} mm {_way(wanted, off)}, {out:.1f} mm more than is let through"
+    says = f"out: {abs(off):.1f} mm {_way(wanted, off)}, {out:.{1 if out >= 0.1 else 2}f} mm more than is let through"
     if wanted.sort == "signed" and abs(mm + wanted.mm) <= wanted.tolerance:
         says = "the other hand: it is made as its mirror image"
     elif abs(mm * INCH - wanted.mm) <= 10 * wanted.tolerance:

@@ -19,8 +19,8 @@ export function useMade() {
   })
 }
 
-/** Whether a part that was begun does not fit as it is, or nobody can tell. */
-export const askew = (one: MadePartOut) => one.verdict !== 'fits' || one.says.includes(' But ')
+/** Whether a part that was begun does not fit or hold as it is, or nobody can tell. */
+export const askew = (one: MadePartOut) => one.verdict !== 'fits' || !one.holds
 
 /** Every hand of a part that was begun by its ticks, worst first, and what is to be done with it now. */
 export function MadeList({ only }: { only?: { part_id: string; hand: string } }) {

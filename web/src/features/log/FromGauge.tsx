@@ -1,13 +1,27 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation } from '@tanstack/react-query'
-import { answer, api, type FigureOfGauge } from '../../api'
+import { answer, api, ApiProblem } from '../../api'
 import { Problem } from '../../ui'
 
-/** Takes what a gauge of this machine shows; nothing is kept by it, and what it said stands beside the button. */
-export function FromGauge({ gauge, onRead }: { gauge: string; onRead: (figures: FigureOfGauge[]) => void }) {
+interface Props {
+  gauge: string
+  /** What is wanted of it: a figure of another sort is not taken. */
+  unit: 'mm' | 'deg'
+  onRead: (value: number) => void
+}
+
+/** Takes the one figure that a gauge of this machine shows; nothing is kept by it, and what it said stands beside the button. */
+export function FromGauge({ gauge, unit, onRead }: Props) {
   const read = useMutation({
-    mutationFn: () => answer(api.POST('/api/gauges/{gauge}/read', { params: { path: { gauge } }, body: {} })),
-    onSuccess: (found) => onRead(found.figures),
+    mutationFn: async () => {
+      const found = await answer(api.POST('/api/gauges/{gauge}/read', { params: { path: { gauge } }, body: {} }))
+      const [shown, ...more] = found.figures
+      if (shown?.unit === unit && more.length === 0) return shown
+      const said = found.figures.map((one) => one.said).join('; ')
+      const message = `What answers as the ${gauge} said “${said}”, which is no figure in ${unit}. Look which gauge is at its port.`
+      throw new ApiProblem(409, { code: 'other_gauge', message, issues: [], request_id: null, current: null })
+    },
+    onSuccess: (shown) => onRead(shown.value),
   })
   return (
     <Box>
@@ -16,7 +30,7 @@ export function FromGauge({ gauge, onRead }: { gauge: string; onRead: (figures: 
       </Button>
       {read.data && (
         <Typography component="span" variant="caption" sx={{ color: 'text.secondary' }}>
-          it said: {read.data.figures.map((one) => one.said).join('; ')}
+          it said: {read.data.said}
         </Typography>
       )}
       {read.error && <Problem error={read.error} />}

@@ -23,12 +23,20 @@ export function Measured({ row }: { row: TravelRow }) {
     staleTime: 0,
   })
   const keep = useMutation({
-    mutationFn: ({ what, mm, made }: { what: string; mm: number; made: 'tacked' | 'cold' }) =>
+    mutationFn: ({ what, mm, made, by }: { what: string; mm: number; made: 'tacked' | 'cold'; by: string }) =>
       answer(
         api.POST('/api/jobs/{job_id}/measured/{part_id}', {
           params: { path },
           body: {
-            ...{ id: newId(), hand: row.hand as 'left', metal: row.metal, what, mm, made, instrument },
+            ...{
+              id: newId(),
+              hand: row.hand as 'left',
+              metal: row.metal,
+              what,
+              mm,
+              made,
+              instrument: by || instrument,
+            },
             ...{ who: '', note: '' },
           },
         }),
@@ -57,8 +65,7 @@ export function Measured({ row }: { row: TravelRow }) {
           key={one.key}
           one={one}
           busy={keep.isPending}
-          onGauge={() => setInstrument('calliper, from the gauge')}
-          onKeep={(mm, made) => keep.mutate({ what: one.key, mm, made })}
+          onKeep={(mm, made, by, done) => keep.mutate({ what: one.key, mm, made, by }, { onSuccess: done })}
         />
       ))}
       {keep.error && <Problem error={keep.error} />}
@@ -81,16 +88,19 @@ export function Measured({ row }: { row: TravelRow }) {
 interface RowProps {
   one: WantedOut
   busy: boolean
-  onKeep: (mm: number, made: 'tacked' | 'cold') => void
-  onGauge: () => void
+  onKeep: (mm: number, made: 'tacked' | 'cold', by: string, done: () => void) => void
 }
 
-function Row({ one, busy, onKeep, onGauge }: RowProps) {
+function Row({ one, busy, onKeep }: RowProps) {
   const { main } = useUnits()
   const [value, setValue] = useState<LengthValue | null>(null)
+  const [by, setBy] = useState('') // the gauge, of what was read by it and not typed since
+  const take = (read: LengthValue | null, from = '') => {
+    setValue(read)
+    setBy(from)
+  }
   const give = (made: 'tacked' | 'cold') => {
-    if (value) onKeep(value.mm, made)
-    setValue(null)
+    if (value) onKeep(value.mm, made, by, () => take(null))
   }
   return (
     <Box sx={{ borderTop: 1, borderColor: 'divider', py: 0.75 }}>
@@ -112,17 +122,10 @@ function Row({ one, busy, onKeep, onGauge }: RowProps) {
         value={value}
         signed={one.sort === 'signed'}
         optional
-        onChange={setValue}
+        onChange={(read) => take(read)}
       />
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-        <FromGauge
-          gauge="calliper"
-          onRead={([shown]) => {
-            if (!shown) return
-            setValue({ mm: shown.value, typed: shown.unit === 'mm' ? null : shown.said })
-            onGauge()
-          }}
-        />
+        <FromGauge gauge="calliper" unit="mm" onRead={(mm) => take({ mm, typed: null }, 'calliper, from the gauge')} />
         <Button size="small" disabled={busy || !value} onClick={() => give('tacked')}>
           Keep, tacked
         </Button>

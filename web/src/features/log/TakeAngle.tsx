@@ -118,7 +118,7 @@ export function TakeAngle({ ends, onTake, busy, error }: Props) {
         />
       )}
       <NumberField label="Read" value={deg} unit="°" min={-90} max={90} optional onChange={setDeg} />
-      <FromGauge gauge="inclinometer" onRead={([shown]) => shown && setDeg(shown.value)} />
+      {instrument === 'inclinometer' && <FromGauge gauge="inclinometer" unit="deg" onRead={setDeg} />}
       <Fold title="More of it" note={[instrument, who].filter(Boolean).join(', ')}>
         <Pick
           label="With"
