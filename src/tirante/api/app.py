@@ -24,6 +24,7 @@ from tirante.api import (
     catalogue,
     changes,
     designs,
+    devices,
     ends,
     forms,
     gauges,
@@ -48,7 +49,7 @@ from tirante.api import (
     tasks,
     traveller,
 )
-from tirante.api.context import Answers, Services, services
+from tirante.api.context import Answers, Lan, Services, over_lan, services
 from tirante.api.problems import Problem, Refused, of_error
 from tirante.api.routing import MAX_BODY
 from tirante.api.signed_in import guard
@@ -69,6 +70,7 @@ class Config:
     answers: Answers  # the command line's calculations, so that a page shows what it gives
     static: Path | None = None
     address: str = ""  # of the shop, that codes on sheets open; empty: this machine's
+    lan: Lan | None = None  # None: this machine alone is served
     gauges: Mapping[str, int] = field(default_factory=lambda: dict(PORTS))  # each with its port on this machine
     instance: str = ""  # told by who started it, so that it is not taken for another
     hosts: frozenset[str] = field(default_factory=lambda: frozenset({"127.0.0.1", "localhost", "[::1]"}))
@@ -93,6 +95,7 @@ def create_app(config: Config) -> Flask:
         shelf=the_shelf(),
         answers=config.answers,
         address=config.address,
+        lan=config.lan,
         gauges=config.gauges,
     )
     for module in (
@@ -120,6 +123,7 @@ def create_app(config: Config) -> Flask:
         lengths,
         packs,
         people,
+        devices,
         rack,
         reviews,
         sawing,
@@ -153,6 +157,11 @@ def _netloc(origin: str) -> str | None:
         return None
 
 
+def _is_own(origin: str, host: str) -> bool:
+    """Whether a page's origin is this server as it was asked; over the shop's network with its scheme too."""
+    return origin == f"https://{host}" if over_lan() else _netloc(origin) == host
+
+
 def _guard(app: Flask, config: Config) -> None:
     @app.before_request
     def begin() -> None:
@@ -171,7 +180,10 @@ def _guard(app: Flask, config: Config) -> None:
         g.request_id = uuid.uuid4().hex[:12]
         g.nonce = secrets.token_urlsafe(16)
         host = request.headers.get("Host", "")
-        if _host_of(host) not in config.hosts:
+        if over_lan():
+            if config.lan is None or host != config.lan.host:
+                raise Refused(421, "wrong_host", "This server answers to its own address only.")
+        elif _host_of(host) not in config.hosts:
             raise Refused(421, "wrong_host", "This server answers on this machine only.")
         own = request.headers.get("Sec-Fetch-Site", "same-origin") in ("same-origin", "none")
         if request.method in ("GET", "HEAD", "OPTIONS"):
@@ -180,7 +192,7 @@ def _guard(app: Flask, config: Config) -> None:
                 raise Refused(403, "wrong_origin", "That came from another page.")
             return
         origin = request.headers.get("Origin")
-        if not own or (origin is not None and _netloc(origin) != host):
+        if not own or (origin is not None and not _is_own(origin, host)):
             raise Refused(403, "wrong_origin", "That came from another page.")
         if request.routing_exception is None and request.mimetype != "application/json":
             raise Refused(415, "not_json", "Send JSON, with Content-Type: application/json.")
@@ -272,6 +284,10 @@ def _pages(app: Flask, config: Config) -> None:
             raise Refused(404, "not_found", "There is nothing at this address.")
         if path in ("favicon.svg", "favicon.ico"):
             return send_from_directory(static, "favicon.svg")
+        if path == "away.js":  # what a phone keeps for when the server is away; looked after at every visit
+            kept = send_from_directory(static, path, mimetype="text/javascript")
+            kept.headers["Cache-Control"] = "no-cache"
+            return kept
         text = (static / "index.html").read_text().replace(NONCE_PLACE, g.nonce)
         response = Response(text, mimetype="text/html")
         response.headers["Cache-Control"] = "no-cache"

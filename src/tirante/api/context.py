@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -21,6 +22,27 @@ from tirante.storage.catalogue import load_catalogue
 from tirante.storage.pool import Database
 
 Answers = Callable[[str, dict[str, Any]], "dict[str, Any] | None"]
+OVER_LAN = (
+    "tirante.lan"  # set in what the web server hands on where a request came over the shop's network; no header can
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lan:
+    """The shop's network, where it is served."""
+
+    host: str  # and port, as a browser writes them
+    authority: bytes  # the certificate that phones have to trust, DER
+
+    @property
+    def fingerprint(self) -> str:
+        """SHA-256 of the certificate, in pairs of digits as phones show it."""
+        return hashlib.sha256(self.authority).digest().hex(":").upper()
+
+
+def over_lan() -> bool:
+    """Whether what is asked came over the shop's network."""
+    return bool(request.environ.get(OVER_LAN))
 
 
 @dataclass(slots=True)
@@ -31,6 +53,7 @@ class Services:
     shelf: Shelf
     answers: Answers  # the command line's: a calculation with its working, None where there is no such topic
     address: str = ""  # of the shop, that codes on sheets open; empty: this machine's, as it is asked
+    lan: Lan | None = None  # None: this machine alone is served
     gauges: Mapping[str, int] = field(default_factory=dict)  # that may be read, each with its port on this machine
     first: First = field(default_factory=First)
     anybody: bool = False  # whether anybody is known to have an account; nobody's is ever taken away

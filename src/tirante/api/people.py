@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta
 from typing import Annotated, Any
 
 from flask import Blueprint, Response, g, request
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import now, services
+from tirante.api.context import now, over_lan, services
 from tirante.api.problems import Refused
 from tirante.api.rights import MAY, ROLES, WORDS
 from tirante.api.routing import operation
-from tirante.api.signed_in import COOKIE, must_be_signed_in, signed_in
+from tirante.api.signed_in import device, must_be_signed_in, session_cookie, signed_in
 from tirante.core.document.fields import Id, Name
 from tirante.storage import deeds, people
 from tirante.storage.people import NameTaken, Person, Role
@@ -53,6 +54,8 @@ class MeOut(BaseModel):
     me: PersonOut | None
     rights: list[str]
     csrf: str = Field(description="to be sent as X-Csrf with every change")
+    lan: bool = Field(description="whether this came over the shop’s network")
+    device: str = Field(description="what this phone is called; empty: it is not paired, or this is the machine itself")
 
 
 class RoleOut(BaseModel):
@@ -146,9 +149,10 @@ def _person_out(one: Person) -> PersonOut:
 
 
 def _me() -> MeOut:
-    found = signed_in()
+    found, on = signed_in(), device()
     return MeOut(
         accounts=services().anybody, me=_person_out(found.person) if found else None, csrf=found.csrf if found else "",
+        lan=over_lan(), device=on.name if on else "",
         rights=sorted(MAY[found.person.role]) if found else [] if services().anybody else sorted(MAY["designer"] - {"sign"}),
     )  # fmt: skip
 
@@ -206,22 +210,27 @@ def _checked(name: str, password: str) -> Person | None:
     return found
 
 
-def _with_cookie(token: str) -> Response:
+def me_with_cookie(name: str, token: str, lasts: timedelta) -> Response:
+    """Who is signed in, and something for the browser to keep that no script reads and no other page sends along.
+
+    Args:
+        name: of the cookie.
+        token: in it.
+        lasts: it is kept so long.
+    """
     response = Response(_me().model_dump_json(), mimetype="application/json")
-    response.set_cookie(
-        COOKIE, token, max_age=int(people.LASTS.total_seconds()), httponly=True, samesite="Strict", secure=request.is_secure
-    )  # fmt: skip
+    response.set_cookie(name, token, max_age=int(lasts.total_seconds()), httponly=True, samesite="Strict", secure=request.is_secure)  # fmt: skip
     return response
 
 
 def _begin(person: Person) -> Response:
     """A session for somebody."""
-    time = now()
+    time, on = now(), device()
     with services().database.transaction() as connection:
-        token, csrf = people.sign_in(connection, person, time)
+        token, csrf = people.sign_in(connection, person, time, on.id if on else None)
         deeds.add(connection, "signed in", {"name": person.name.casefold()}, person.id, time)
     g.signed_in = people.SignedIn(person=person, csrf=csrf)
-    return _with_cookie(token)
+    return me_with_cookie(session_cookie(), token, people.LASTS)
 
 
 @operation(blueprint, "GET", "/api/me", answer=MeOut)
@@ -257,14 +266,14 @@ def sign_in(data: SignInIn) -> Response:
 def sign_out(data: Nothing) -> Response:
     """End this session."""
     del data
-    token, found = request.cookies.get(COOKIE, ""), signed_in()
+    token, found = request.cookies.get(session_cookie(), ""), signed_in()
     if found is not None:
         with services().database.transaction() as connection:
             people.sign_out(connection, token)
             deeds.add(connection, "signed out", {}, found.person.id, now())
     g.signed_in = None
     response = Response(_me().model_dump_json(), mimetype="application/json")
-    response.delete_cookie(COOKIE, samesite="Strict", httponly=True)
+    response.delete_cookie(session_cookie(), samesite="Strict", httponly=True, secure=request.is_secure)
     return response
 
 

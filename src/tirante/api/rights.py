@@ -20,7 +20,9 @@ WORDS: Mapping[Right, str] = {
     "sign": "sign that somebody else’s work was looked at", "review": "review what somebody else designed", "people": "say who works here",
 }  # fmt: skip
 ROLES: Mapping[Role, str] = {"owner": "owner", "designer": "designer", "bench": "bench hand", "reviewer": "reviewer"}
-OPEN = frozenset({"me", "sign_in", "sign_out", "first_person"})  # asked before anybody is signed in
+OPEN = frozenset(
+    {"me", "sign_in", "sign_out", "first_person", "pair", "authority"}
+)  # asked before anybody is signed in
 CHANGES: Mapping[str, Right] = {
     "create_job": "design", "import_job": "design", "save_draft": "design", "keep_branch": "design", "load_catalogue_csv": "design",
     "seal_revision": "issue",
@@ -28,6 +30,7 @@ CHANGES: Mapping[str, Right] = {
     "keep_cutting": "bench", "confirm_cutting": "bench", "remove_cutting": "bench", "undo_cutting": "bench", "on_machine": "bench",
     "read_gauge": "bench", "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
     "sign_step": "sign", "withdraw_signature": "sign", "sign_review": "review", "withdraw_review": "review", "add_person": "people", "change_person": "people", "change_my_password": "read",
+    "open_pairing": "people", "end_device": "people", "end_session": "read",
 }  # fmt: skip
 # asked with POST since a whole design goes along; nothing is kept
 WORKS_OUT = frozenset({

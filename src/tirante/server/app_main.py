@@ -8,15 +8,27 @@ import importlib
 import logging
 import os
 import signal
+import ssl
 import sys
 import threading
+from collections.abc import Iterable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
+from wsgiref.types import StartResponse, WSGIEnvironment
+
+from flask import Flask
 
 from tirante.api.app import Config, create_app
+from tirante.api.context import OVER_LAN, Lan
 from tirante.cli import answer
 from tirante.gauges.read import ports
 from tirante.storage.pool import Credentials, Database
+
+if TYPE_CHECKING:
+    from waitress.server import BaseWSGIServer
+
+LIMITS: dict[str, Any] = {"ident": None, "channel_request_lookahead": 1, "max_request_body_size": 4_000_000, "channel_timeout": 60}  # fmt: skip
 
 
 def credentials_from_environment() -> Credentials:
@@ -74,6 +86,32 @@ def warm() -> None:
     gc.set_threshold(20_000, 20, 20)  # results are many small objects that live long: rounds over them find nothing
 
 
+def lan_from_environment() -> Lan | None:
+    """The shop's network, as the supervisor passes it; None: it is not served."""
+    host = os.environ.get("TIRANTE_LAN", "")
+    if not host:
+        return None
+    return Lan(host=host, authority=ssl.PEM_cert_to_DER_cert(Path(os.environ["TIRANTE_LAN_AUTHORITY"]).read_text()))
+
+
+def serve_lan(app: Flask, path: str) -> BaseWSGIServer:
+    """Serve the shop's network, beside this machine itself: what TLS hands on comes by a socket that nobody else may open, and is marked so.
+
+    Args:
+        app: the application.
+        path: of the socket.
+    """
+    from waitress import create_server
+
+    def marked(environ: WSGIEnvironment, start_response: StartResponse) -> Iterable[bytes]:
+        return app(environ | {OVER_LAN: True}, start_response)
+
+    Path(path).unlink(missing_ok=True)
+    server: BaseWSGIServer = create_server(marked, unix_socket=path, unix_socket_perms="600", url_scheme="https", threads=6, **LIMITS)  # fmt: skip
+    threading.Thread(target=server.run, name="lan", daemon=True).start()
+    return server
+
+
 def main() -> int:
     """Serve until told to stop."""
     from waitress import create_server
@@ -91,12 +129,11 @@ def main() -> int:
             gauges=ports(os.environ.get("TIRANTE_GAUGES", "")),
             instance=os.environ.get("TIRANTE_INSTANCE", ""),
             address=os.environ.get("TIRANTE_SHOP_ADDRESS", "").rstrip("/"),
+            lan=lan_from_environment(),
         )
     )
-    server = create_server(
-        app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, ident=None, channel_request_lookahead=1,
-        max_request_body_size=4_000_000, channel_timeout=60,
-    )  # fmt: skip
+    server = create_server(app, host="127.0.0.1", port=int(os.environ["TIRANTE_PORT"]), threads=6, **LIMITS)
+    lan = serve_lan(app, os.environ["TIRANTE_LAN_SOCKET"]) if os.environ.get("TIRANTE_LAN_SOCKET") else None
 
     def stop(_signal: int, _frame: object) -> None:
         raise SystemExit(0)
@@ -110,6 +147,8 @@ def main() -> int:
         pass
     finally:
         server.close()
+        if lan is not None:
+            lan.close()
         database.close()
     return 0
 

@@ -23,7 +23,10 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
+from tirante.server.authority import Address
 from tirante.server.demo import load_demo, load_halfway, load_seeds
+from tirante.server.lan import PORT as LAN_PORT
+from tirante.server.lan import NotServed, Tls, address_of, must_be_free
 from tirante.server.mariadb import DATABASE, BadDump, Instance, StartFailed, die_with_parent, free_port
 from tirante.storage import deeds, people
 from tirante.storage.pool import Credentials, Database
@@ -108,6 +111,18 @@ def _port(text: str) -> int:
             f"“{text[:20]}” is no port. Give a whole number from 1 to 65535, 1024 or more for an ordinary user."
         )
     return int(text)
+
+
+def _address(text: str) -> Address:
+    """An address as the command line takes it.
+
+    Raises:
+        ArgumentTypeError: it is not served.
+    """
+    try:
+        return address_of(text)
+    except NotServed as error:
+        raise argparse.ArgumentTypeError(str(error)) from None
 
 
 def environment_of(credentials: Credentials, port: int, folder: Path) -> dict[str, str]:
@@ -222,8 +237,40 @@ def stop_process(process: subprocess.Popen[bytes] | None) -> None:
             process.wait()
 
 
-def run(folder: Path, port: int | None, *, demo: bool) -> int:
-    """Serve until a signal; returns the exit code."""
+def _lan(folder: Path, credentials: Credentials, at: tuple[Address, int], socket: str) -> Tls:
+    """The shop's network, ready to be served.
+
+    Raises:
+        NotServed: nobody has an account, or the address is not this machine's.
+    """
+    must_be_free(*at)
+    store = Database(credentials, connections=1)
+    try:
+        with store.transaction() as connection:
+            if not people.anybody(connection):
+                raise NotServed(
+                    "A network is served only with accounts, and nobody has one yet. Start without --lan, make the first owner under People, and start again."
+                )
+    finally:
+        store.close()
+    return Tls(folder, at[0], at[1], socket)
+
+
+def _told(tls: Tls) -> dict[str, str]:
+    """What the web server is told of the network."""
+    host = tls.host
+    return {"TIRANTE_LAN": host, "TIRANTE_LAN_SOCKET": tls.to, "TIRANTE_LAN_AUTHORITY": str(tls.made.authority), "TIRANTE_SHOP_ADDRESS": f"https://{host}"}  # fmt: skip
+
+
+def run(folder: Path, port: int | None, *, demo: bool, lan: tuple[Address, int] | None = None) -> int:
+    """Serve until a signal; returns the exit code.
+
+    Args:
+        folder: of the installation.
+        port: on this machine; None: one that is free.
+        demo: whether the demo jobs are loaded.
+        lan: address and port in the shop's network; None: this machine alone.
+    """
     lock = _take_lock(folder)
     if lock is None:
         address = None
@@ -239,6 +286,7 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
     database = Instance(folder)
     server: subprocess.Popen[bytes] | None = None
     worker: subprocess.Popen[bytes] | None = None
+    tls: Tls | None = None
     marker = folder / "run.json"
     marker.unlink(missing_ok=True)
     try:
@@ -250,25 +298,38 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
         chosen = _choose_port(port)
         token = secrets.token_urlsafe(16)
         environment = environment_of(credentials, chosen, folder) | {"TIRANTE_INSTANCE": token}
+        if lan is not None:
+            tls = _lan(folder, credentials, lan, f"{Path(database.socket).parent}/lan")
+            environment |= _told(tls)
         server = start_process(environment)
         await_server(server, chosen, token)
         watched = _Watched(chosen, token)
         worker = start_process(environment, WORKER)
         address = f"http://127.0.0.1:{chosen}/"
-        _mark(marker, address, database, server, worker)
-        _say(f"Tirante is ready: {address}\nCtrl-C stops it; what you saved stays.")
+        if tls is not None:
+            tls.start()
+        _mark(marker, address, database, server, worker, tls)
+        _say(f"Tirante is ready: {address}")
+        if tls is not None:
+            _say(f"In the shop’s network: https://{tls.host}/ — let phones in under People.")
+        _say("Ctrl-C stops it; what you saved stays.")
         while True:
             time.sleep(0.3)
             if not database.alive():
                 _say("MariaDB stopped; starting it again.")
                 _again("MariaDB", database.start)
                 watched.rest()
-                _mark(marker, address, database, server, worker)
+                _mark(marker, address, database, server, worker, tls)
             if worker.poll() is not None:
                 _say("The worker for searches stopped; starting it again.")
                 time.sleep(0.5)
                 worker = start_process(environment, WORKER)
-                _mark(marker, address, database, server, worker)
+                _mark(marker, address, database, server, worker, tls)
+            if tls is not None and (tls.renewed() or not tls.alive()):
+                _say("The shop’s network is served anew.")
+                stop_process(tls.process)
+                _again("The shop’s network", tls.start)
+                _mark(marker, address, database, server, worker, tls)
             if server.poll() is None and watched.hangs():
                 _say("The web server does not answer; starting it again.")
                 stop_process(server)
@@ -277,15 +338,16 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
                 time.sleep(0.5)
                 server = start_process(environment)
                 watched.rest()
-                _mark(marker, address, database, server, worker)
+                _mark(marker, address, database, server, worker, tls)
     except (_Stop, KeyboardInterrupt):
         return 0
-    except StartFailed as error:
+    except (StartFailed, NotServed) as error:
         print(str(error), file=sys.stderr)
         return 1
     finally:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, signal.SIG_IGN)  # once is enough; the end runs to its end
+        stop_process(tls.process if tls is not None else None)
         stop_process(worker)
         stop_process(server)
         database.stop()
@@ -294,8 +356,8 @@ def run(folder: Path, port: int | None, *, demo: bool) -> int:
 
 
 def _mark(
-    marker: Path, address: str, database: Instance, server: subprocess.Popen[bytes], worker: subprocess.Popen[bytes]
-) -> None:
+    marker: Path, address: str, database: Instance, server: subprocess.Popen[bytes], worker: subprocess.Popen[bytes], tls: Tls | None = None
+) -> None:  # fmt: skip
     """Say where it runs, whole or not at all, for a second start and for whoever watches."""
     processes = {
         "pid": os.getpid(),
@@ -303,6 +365,8 @@ def _mark(
         "server_pid": server.pid,
         "worker_pid": worker.pid,
         "socket": database.socket,
+        "lan": f"https://{tls.host}/" if tls else None,
+        "lan_pid": tls.process.pid if tls and tls.process else None,
     }
     part = marker.with_suffix(".part")
     part.write_text(json.dumps({"address": address, **processes}))
@@ -373,6 +437,9 @@ def main(arguments: list[str]) -> int:
     for name in ("demo", "serve"):
         one = commands.add_parser(name)
         one.add_argument("--port", type=_port)
+        if name == "serve":
+            one.add_argument("--lan", type=_address, metavar="ADDRESS")
+            one.add_argument("--lan-port", type=_port, default=LAN_PORT)
     for name in ("backup", "restore"):
         one = commands.add_parser(name)
         one.add_argument("file", type=Path)
@@ -380,7 +447,8 @@ def main(arguments: list[str]) -> int:
     options = parser.parse_args(arguments)
     folder = home()
     if options.command in ("demo", "serve"):
-        return run(folder, options.port, demo=options.command == "demo")
+        lan = (options.lan, options.lan_port) if options.command == "serve" and options.lan else None
+        return run(folder, options.port, demo=options.command == "demo", lan=lan)
     if options.command == "new-password":
         return new_password(folder, options.name)
     if options.command == "backup":

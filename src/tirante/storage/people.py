@@ -39,6 +39,18 @@ class SignedIn:
 
     person: Person
     csrf: str
+    session: str = ""  # its id, no secret
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Session:
+    """Where somebody is signed in."""
+
+    id: str
+    person_id: str
+    device_id: str | None  # None: at this machine itself
+    made_at: datetime
+    seen_at: datetime
 
 
 @cache
@@ -155,13 +167,16 @@ def known(connection: Connection[Any], name: str, password: str) -> Person | Non
         return _person(row)
 
 
-def sign_in(connection: Connection[Any], person: Person, now: datetime) -> tuple[str, str]:
+def sign_in(
+    connection: Connection[Any], person: Person, now: datetime, device_id: str | None = None
+) -> tuple[str, str]:
     """Begin a session; those that have ended are cleared away.
 
     Args:
         connection: in a transaction.
         person: who.
         now: UTC.
+        device_id: on which it is valid, and on no other; None: at this machine itself.
 
     Returns:
         What the browser gets, and what every change must bring along.
@@ -169,7 +184,10 @@ def sign_in(connection: Connection[Any], person: Person, now: datetime) -> tuple
     token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM signed_in WHERE made_at < %s OR seen_at < %s", (now - LASTS, now - IDLE))
-        cursor.execute("INSERT INTO signed_in (token, person_id, csrf, made_at, seen_at) VALUES (%s, %s, %s, %s, %s)", (_hash(token), person.id, csrf, now, now))  # fmt: skip
+        cursor.execute(
+            "INSERT INTO signed_in (token, person_id, csrf, made_at, seen_at, device_id) VALUES (%s, %s, %s, %s, %s, %s)",
+            (_hash(token), person.id, csrf, now, now, device_id),
+        )
     return token, csrf
 
 
@@ -177,26 +195,53 @@ def _hash(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def who(connection: Connection[Any], token: str, now: datetime) -> SignedIn | None:
-    """Whose session it is; None of one that has ended or was none.
+def who(connection: Connection[Any], token: str, now: datetime, device_id: str | None = None) -> SignedIn | None:
+    """Whose session it is; None of one that has ended, was none, or was begun on another device.
 
     Args:
         connection: in a transaction.
         token: what the browser has.
         now: UTC.
+        device_id: that it comes from; None: from this machine itself.
     """
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT p.id, p.name, p.role, p.active, s.csrf, s.seen_at FROM signed_in s JOIN person p ON p.id = s.person_id "
-            "WHERE s.token = %s AND p.active = 1 AND s.made_at >= %s AND s.seen_at >= %s",
-            (_hash(token), now - LASTS, now - IDLE),
+            "SELECT p.id, p.name, p.role, p.active, s.csrf, s.seen_at, s.id AS session FROM signed_in s JOIN person p ON p.id = s.person_id "
+            "WHERE s.token = %s AND p.active = 1 AND s.made_at >= %s AND s.seen_at >= %s AND s.device_id <=> %s",
+            (_hash(token), now - LASTS, now - IDLE, device_id),
         )
         row = cursor.fetchone()
         if row is None:
             return None
         if now - row["seen_at"] > timedelta(minutes=1):  # to the minute is enough, and a page asks many times in one
             cursor.execute("UPDATE signed_in SET seen_at = %s WHERE token = %s", (now, _hash(token)))
-    return SignedIn(person=_person(row), csrf=row["csrf"])
+    return SignedIn(person=_person(row), csrf=row["csrf"], session=row["session"])
+
+
+def sessions(connection: Connection[Any], now: datetime) -> list[Session]:
+    """Where anybody is signed in, the latest used first.
+
+    Args:
+        connection: in a transaction.
+        now: UTC.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT id, person_id, device_id, made_at, seen_at FROM signed_in WHERE made_at >= %s AND seen_at >= %s ORDER BY seen_at DESC, id",
+            (now - LASTS, now - IDLE),
+        )
+        return [Session(**row) for row in cursor.fetchall()]
+
+
+def end_session(connection: Connection[Any], session: str) -> None:
+    """End a session, wherever it is.
+
+    Args:
+        connection: in a transaction.
+        session: its id.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM signed_in WHERE id = %s", (session,))
 
 
 def sign_out(connection: Connection[Any], token: str) -> None:

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { useSyncExternalStore } from 'react'
 import type { paths } from './generated'
 import type { ProblemBody } from './types'
 
@@ -27,6 +28,26 @@ const away: ProblemBody = {
   current: null,
 }
 
+// whether the last answer was one that this phone had kept, and from when
+const kept = { at: null as string | null, tell: new Set<() => void>() }
+
+function toldKept(at: string | null) {
+  if (at === kept.at) return
+  kept.at = at
+  kept.tell.forEach((one) => one())
+}
+
+/** From when what is shown is, where the server is away and this phone had kept it; null while the server answers. */
+export function useKeptAt(): string | null {
+  return useSyncExternalStore(
+    (tell) => {
+      kept.tell.add(tell)
+      return () => kept.tell.delete(tell)
+    },
+    () => kept.at,
+  )
+}
+
 const client = createClient<paths>({ baseUrl: '' })
 
 // of the session: what every change brings along, and who is told when it has ended
@@ -38,6 +59,7 @@ client.use({
   },
   onResponse: ({ response }) => {
     if (response.status === 401) session.ended()
+    toldKept(response.headers.get('X-Kept-At'))
     return response
   },
 })

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/authority.crt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The certificate that a phone has to trust; no secret. Its fingerprint is compared with what the machine's screen shows. */
+        get: operations["authority"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brackets/fit": {
         parameters: {
             query?: never;
@@ -1523,6 +1540,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What address phones open, which are let in, and where anybody is signed in: an owner sees all sessions, others their own. */
+        get: operations["get_network"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/devices/{device_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a phone in no more; nobody is signed in on it any longer. */
+        post: operations["end_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a phone in: a code for it, that lasts minutes and works once. Only at the machine itself, where its certificate's fingerprint is shown. */
+        post: operations["open_pairing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/sessions/{session_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a session: one's own anywhere, or as an owner anybody's. */
+        post: operations["end_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers": {
         parameters: {
             query?: never;
@@ -1585,6 +1670,23 @@ export interface paths {
         put?: never;
         /** All members of a design to one scale. */
         post: operations["overview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pair this phone by a code that an owner reads out at the machine; each works once, and five wrong ones shut it. */
+        post: operations["pair"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5240,6 +5342,29 @@ export interface components {
          */
         DesignIn: {
             design: components["schemas"]["Design"];
+        };
+        /**
+         * DeviceOut
+         * @description A phone or tablet that was paired.
+         */
+        DeviceOut: {
+            /**
+             * Ended
+             * @description why it is let in no more; empty while it is
+             */
+            ended: string;
+            /** Id */
+            id: string;
+            /** Let In */
+            let_in: boolean;
+            /** Name */
+            name: string;
+            /** Paired At */
+            paired_at: string;
+            /** Paired By */
+            paired_by: string;
+            /** Seen At */
+            seen_at: string;
         };
         /**
          * DoneStepOut
@@ -9483,6 +9608,16 @@ export interface components {
              * @description to be sent as X-Csrf with every change
              */
             csrf: string;
+            /**
+             * Device
+             * @description what this phone is called; empty: it is not paired, or this is the machine itself
+             */
+            device: string;
+            /**
+             * Lan
+             * @description whether this came over the shop’s network
+             */
+            lan: boolean;
             me: components["schemas"]["PersonOut"] | null;
             /** Rights */
             rights: string[];
@@ -9802,6 +9937,33 @@ export interface components {
             own_password: string;
             /** Password */
             password: string;
+        };
+        /**
+         * NetworkOut
+         * @description The shop's network as it is served, and who is in.
+         */
+        NetworkOut: {
+            /**
+             * Code
+             * @description a code that a phone reads, of that address alone; rows of # and blanks, its rim left out
+             */
+            code: string[];
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            /**
+             * Fingerprint
+             * @description SHA-256 of the certificate that a phone has to trust, in pairs
+             */
+            fingerprint: string;
+            /** Served */
+            served: boolean;
+            /** Sessions */
+            sessions: components["schemas"]["SessionOut"][];
+            /**
+             * Url
+             * @description that a phone opens; empty where the network is not served
+             */
+            url: string;
         };
         /**
          * NewBracketIn
@@ -10461,6 +10623,39 @@ export interface components {
              * @default 10
              */
             wanted_mm: number;
+        };
+        /**
+         * PairIn
+         * @description A code as it is typed at the phone.
+         */
+        PairIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * PairingIn
+         * @description A phone that is to be let in; whoever lets it in types their own password again.
+         */
+        PairingIn: {
+            /** Name */
+            name: string;
+            /** Own Password */
+            own_password: string;
+        };
+        /**
+         * PairingOut
+         * @description What is to be typed at the phone.
+         */
+        PairingOut: {
+            /**
+             * Code
+             * @description in two groups; nothing keeps it
+             */
+            code: string;
+            /** Minutes */
+            minutes: number;
+            /** Tries */
+            tries: number;
         };
         /**
          * PartChangedOut
@@ -13062,6 +13257,30 @@ export interface components {
              * @default null
              */
             wall_mm: number | null;
+        };
+        /**
+         * SessionOut
+         * @description Where somebody is signed in.
+         */
+        SessionOut: {
+            /**
+             * Here
+             * @description whether it is the session that asks
+             */
+            here: boolean;
+            /** Id */
+            id: string;
+            /**
+             * On
+             * @description a phone’s name, or the machine itself
+             */
+            on: string;
+            /** Seen At */
+            seen_at: string;
+            /** Since */
+            since: string;
+            /** Who */
+            who: string;
         };
         /**
          * SetJig
@@ -16902,6 +17121,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    authority: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-x509-ca-cert": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fit_bracket: {
         parameters: {
             query?: never;
@@ -20041,6 +20289,138 @@ export interface operations {
             };
         };
     };
+    get_network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_pairing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairingIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     offers: {
         parameters: {
             query?: never;
@@ -20160,6 +20540,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Drawing"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -3,7 +3,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense, createContext, lazy, useContext, useEffect, useState, type ReactNode } from 'react'
 import { answer, api, bringMark, whenEnded, type MeOut } from '../api'
 import { Busy, Problem } from '../ui'
+import { useKeeping } from './away'
 
+const Pair = lazy(async () => ({ default: (await import('./Pair')).Pair }))
 const AskName = lazy(async () => ({ default: (await import('./SignIn')).AskName })) // a phone's first card is light without it
 
 const MeContext = createContext<MeOut | null>(null)
@@ -19,8 +21,10 @@ export function SignedIn({ children }: { children: ReactNode }) {
   const [opened, open] = useState(false) // whether the page was shown once: it stays under the question then
   useEffect(() => whenEnded(() => void queries.invalidateQueries({ queryKey: ['me'] })), [queries])
   bringMark(me?.csrf ?? '')
-  const asks = Boolean(me?.accounts && !me.me)
-  if (me && !asks && !opened) open(true)
+  useKeeping(Boolean(me?.lan && me.device))
+  const out = Boolean(me?.lan && !me.device) // a phone that is not let in, or not any more
+  const asks = Boolean(me?.accounts && !me.me && !out)
+  if (me && !asks && !out && !opened) open(true)
   if (!me && found.error && !opened)
     return (
       <Box sx={{ p: 4 }}>
@@ -34,6 +38,11 @@ export function SignedIn({ children }: { children: ReactNode }) {
       {asks && (
         <Suspense>
           <AskName before={opened} />
+        </Suspense>
+      )}
+      {out && (
+        <Suspense fallback={<Busy what="Opening" />}>
+          <Pair before={opened} />
         </Suspense>
       )}
     </MeContext>

@@ -2,7 +2,18 @@ import { Alert, Box, Button, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { Suspense, lazy, useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
-import { answer, api, type BenchOut, type BenchPartOut, type PartChangedOut, type StepOut, type Unit } from '../../api'
+import {
+  answer,
+  api,
+  useKeptAt,
+  type BenchOut,
+  type BenchPartOut,
+  type PartChangedOut,
+  type StepOut,
+  type Unit,
+} from '../../api'
+import { NO_TRUST, useKeeping } from '../../app/away'
+import { useMe } from '../../app/me'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
 import { Headline, PartCard, PartChanged, VERDICT } from '../cards'
@@ -69,6 +80,8 @@ interface CardsProps {
 
 function Cards({ jobId, found, away, onDraft }: CardsProps) {
   const steps = useSteps(jobId, found.draft)
+  const kept = useKeptAt()
+  const keeping = useKeeping(Boolean(useMe()?.lan))
   const ticks = useTicks(jobId, found.draft ? null : (found.issued?.number ?? null))
   const [unit, setUnit] = useState<Unit>(found.settings.units)
   const units = useMemo(
@@ -101,9 +114,15 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
             </Button>
           </Box>
           <Stamp found={found} onDraft={onDraft} />
-          {(away || ticks.waiting > 0) && (
+          {keeping !== undefined && keeping !== 'keeps' && (
+            <Typography variant="body2" sx={{ color: 'warning.main' }}>
+              {NO_TRUST}
+            </Typography>
+          )}
+          {(away || kept || ticks.waiting > 0) && (
             <Typography role="status" sx={{ fontWeight: 700, color: 'warning.main' }}>
-              {away && 'The server is away. '}
+              {(away || kept) && 'The server is away. '}
+              {kept && `These cards are as they were on ${new Date(kept).toLocaleString()}. `}
               {ticks.waiting > 0 &&
                 `${ticks.waiting} ${ticks.waiting === 1 ? 'tick is' : 'ticks are'} kept here and sent when it answers.`}
             </Typography>

@@ -6,6 +6,7 @@ import { answer, api, bringMark, newId, type MeOut, type PersonOut, type Role } 
 import { useMe } from '../../app/me'
 import { Password } from '../../app/SignIn'
 import { Busy, Fold, Problem } from '../../ui'
+import { Network } from './Network'
 
 /** Who works here, what each may do, and who did what. */
 export function PeopleView() {
@@ -130,6 +131,9 @@ function Everybody({ me }: { me: MeOut }) {
             <b>{one.word}</b>: {one.may.join('; ')}.
           </Typography>
         ))}
+      </Fold>
+      <Fold title="The shop’s network">
+        <Network me={me} />
       </Fold>
       <Fold title="My password">
         <MyPassword />
