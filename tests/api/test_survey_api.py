@@ -301,3 +301,42 @@ def test_what_is_not_there_is_not_found(client: FlaskClient, job: Entry) -> None
     assert post(client, nobody, reading("height", [key(job, "upper_front")], 1.0)).status_code == 404
     assert client.get(f"/api/jobs/{nobody['job_id']}/survey").status_code == 404
     assert client.get(f"/api/jobs/{job['job_id']}/survey?unit=furlong").status_code == 422
+
+
+def test_coordinates_pasted_or_from_a_file_are_read_by_name_and_become_readings(client: FlaskClient, job: Entry) -> None:  # fmt: skip
+    mark = {"sort": "mark", "id": new_id(), "mark": new_id(), "name": "Nail in the floor", "near": [10, 20, 0]}
+    post(client, job, mark)
+    path = f"/api/jobs/{job['job_id']}/survey/coordinates"
+    names = {one["key"]: one["name"] for one in client.get(f"/api/jobs/{job['job_id']}/survey").json["places"]}
+    pivot = key(job, "upper_front")
+    text = f"name;z (in);x (mm);y (mm)\n{names[pivot]};10 1/2;100.25;-3,5\nnail in the floor;0;1;2\n"
+    rows = client.post(path, json={"text": text, "unit": "mm"}).json["rows"]
+    assert [(one["line"], one["key"]) for one in rows] == [(2, pivot), (3, f"mark:{mark['mark']}")]
+    assert rows[0]["at"] == pytest.approx([100.25, -3.5, 266.7])
+    short = client.post(path, json={"text": "upper front left\t1\t2\t3", "unit": "mm"}).json["rows"]
+    assert [one["key"] for one in short] == [pivot]  # also of the front end are upper rear and upper outer, left
+    for wrong, why in (("nobody;1;2;3", "is no point of this survey; one that is no pick-up is added as a mark first"), ("", "nothing was pasted"), (f"{names[pivot]};1;2", "2 coordinates, and three are needed")):  # fmt: skip
+        refused = client.post(path, json={"text": wrong, "unit": "mm"})
+        assert refused.status_code == 422
+        assert why in str(refused.json["issues"])
+    # put down, they stand where the table has them; what somebody says of their own hand counts
+    taken = [reading(kind, [pivot], at, instrument="other", who="Ana") for kind, at in zip(("ahead", "left", "height"), rows[0]["at"], strict=True)]  # fmt: skip
+    answer = post(client, job, *taken, {"sort": "own", "id": new_id(), "who": "Ana", "instrument": "other", "mm": 0.3, "deg": 0.1}).json  # fmt: skip
+    point = next(one for one in answer["points"] if one["key"] == pivot)
+    assert point["at"] == pytest.approx([100.25, -3.5, 266.7])
+    assert point["sd"] == pytest.approx([0.3, 0.3, 0.3])
+    assert [one["sd"] for one in answer["readings"]] == [0.3, 0.3, 0.3]
+    assert [(one["who"], one["instrument"], one["mm"]) for one in answer["own"]] == [("Ana", "other", 0.3)]
+    assert answer["usual"]["tape"] == [1.0, 0.5]
+
+
+def test_a_toe_bar_and_a_swing_are_told_as_angles(client: FlaskClient, job: Entry) -> None:
+    face, out = key(job, "wheel_centre"), key(job, "upper_front")
+    bar = {"ahead": {"mm": 700.0, "typed": None}, "behind": {"mm": 703.0, "typed": None}, "apart": {"mm": 300.0, "typed": "300"}}  # fmt: skip
+    entries: list[Entry] = [
+        {"sort": "reading", "id": new_id(), "kind": "bar", "of": [face, out], "bar": bar, "instrument": "rule"},
+        {"sort": "reading", "id": new_id(), "kind": "swing", "of": [key(job, "lower_front"), out], "swing": {"turned_out": 2.5, "turned_in": -1.5}, "instrument": "inclinometer"},
+    ]  # fmt: skip
+    told = post(client, job, *entries).json["readings"]
+    assert [one["counts"] for one in told] == pytest.approx([-np.degrees(np.arctan(0.01)), 4.0])
+    assert [one["sd"] for one in told] == pytest.approx([np.degrees(np.sqrt(2) * 0.5 / 300), np.sqrt(2) * 0.2])

@@ -37,7 +37,7 @@ WORKS_OUT = frozenset({
     "fit_bracket", "holes_of_bracket", "bracket_map", "new_bracket", "outline_of_bracket", "propose_brackets", "put_joint_in_hole", "room_of_bracket", "new_saddle",
     "bracket_scene", "shims_of_bracket", "stand_bracket", "cheapest_change", "choose_part", "try_on_table", "draw_part", "new_end", "add_to_end", "kind_of_end",
     "add_to_kind", "write_kind_file", "measuring_sheet", "move_point", "own_kind", "evaluate_design", "first_to_give", "all_jigs", "links_jig", "member_jig",
-    "end_hanger", "new_jig", "end_jigs", "merge_drafts", "read_length", "new_link", "loads", "pick_ups", "mounts_from_obstacles", "read_mount_list",
+    "end_hanger", "new_jig", "end_jigs", "merge_drafts", "read_length", "read_coordinates", "new_link", "loads", "pick_ups", "mounts_from_obstacles", "read_mount_list",
     "write_mount_list", "offers", "order", "order_csv", "overview", "make_parts", "make_plate", "paste_points", "read_points_file", "write_points_csv", "size_part",
     "study_end", "study_as_built", "bend_of_link", "study_bind", "draw_end_at", "plot_end", "study_scene", "study_still_moves", "study_table", "study_wheels",
     "turn_sheet_of", "working",

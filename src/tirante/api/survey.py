@@ -15,7 +15,7 @@ from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
 from tirante.core.document.end import End
-from tirante.core.document.survey import DatumSaid, Entry, Taken
+from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, own_sds
 from tirante.core.drawing.model import Drawing
 from tirante.core.job.survey_means import survey_means
 from tirante.core.job.survey_view import numbered, survey_view
@@ -26,6 +26,7 @@ from tirante.core.job.surveyed import (
     in_degrees,
     into_layout,
     left_against_right,
+    places,
     surveyed,
 )
 from tirante.core.job.which_view import words
@@ -34,6 +35,7 @@ from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
 from tirante.core.survey.floor import lean
 from tirante.core.survey.readings import Distance, Kind, Offset
+from tirante.core.suspension.shown.points_paste import pasted_points
 from tirante.storage import drafts, entries
 
 blueprint = Blueprint("survey", __name__)
@@ -136,6 +138,8 @@ class SurveyOut(BaseModel):
     places: list[PlaceOut]
     datum: DatumSaid | None
     floor: FloorOut | None
+    own: list[OwnSd] = Field(description="how sure somebody’s readings with an instrument are, the latest said of each")
+    usual: dict[str, tuple[float, float]] = Field(description="by instrument what is usual, mm and deg")
     readings: list[ReadingSeenOut]
     points: list[FoundPoint]
     dof: int
@@ -194,6 +198,30 @@ class MeansOut(BaseModel):
     lost: list[str] = Field(description="ends of which nothing can be told, each with the reason")
 
 
+class CoordinatesIn(BaseModel):
+    """Coordinates as they were pasted, or as a CSV file has them."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    text: Annotated[str, Field(max_length=60_000)]
+    unit: Unit
+
+
+class CoordinateRow(BaseModel):
+    """A row as it was read: which place it is taken for, and its heights and offsets as readings."""
+
+    line: int
+    called: str
+    key: str
+    name: str
+    at: tuple[float, float, float] = Field(description="mm; ahead, left, up")
+
+
+class CoordinatesOut(BaseModel):
+    """All rows; nothing is kept by reading them."""
+
+    rows: list[CoordinateRow]
+
+
 class EntryIn(BaseModel):
     """An entry with when it was made, at the car."""
 
@@ -249,6 +277,16 @@ def add_to_survey(job_id: str, data: EntriesIn) -> SurveyOut:
     return _answer(job_id)
 
 
+@operation(blueprint, "POST", "/api/jobs/<job_id>/survey/coordinates", body=CoordinatesIn, answer=CoordinatesOut)
+def read_coordinates(job_id: str, data: CoordinatesIn) -> CoordinatesOut:
+    """Coordinates pasted or from a CSV file, each row with the place that it is taken for; every bad row by its line, or all of them."""
+    with services().database.transaction() as connection:
+        draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
+    known = {one.name: one.key for one in places(ends_of(worked(draft.design)), [one.entry for one in kept])}
+    rows = pasted_points(data.text, [(name, name) for name in known], data.unit, "of this survey; one that is no pick-up is added as a mark first")  # fmt: skip
+    return CoordinatesOut(rows=[CoordinateRow(line=row.line, called=row.called, key=known[row.point], name=row.point, at=row.at) for row in rows])  # fmt: skip
+
+
 def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, datetime]]) -> None:
     """Keep entries of a job, all or none of them.
 
@@ -302,12 +340,14 @@ def _answer(job_id: str) -> SurveyOut:
     with services().gate_of(job).enter():
         found = surveyed(ends_of(job), [one.entry for one in kept])
     made = {one.entry.id: one.made_at for one in kept}
+    own = own_sds(one.entry for one in kept)
     numbers = numbered(found)
     near = {one.key: one for one in found.places}
     good = found.found
     return SurveyOut(
         places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum, floor=FloorOut(ahead_deg=lean(found.floor.ahead), left_deg=lean(found.floor.left), warp_mm=found.floor.warp, levelled=found.levelled) if found.floor else None,
-        readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z") for one in found.readings],
+        own=list({(one.entry.who.casefold(), one.entry.instrument): one.entry for one in kept if isinstance(one.entry, OwnSd)}.values()), usual={str(name): sds for name, sds in USUAL_SD.items()},
+        readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z", own) for one in found.readings],
         points=[_point(found, near[key], number) for key, number in numbers.items()], dof=good.dof if good else 0, s0=good.s0 if good else 0.0,
         critical=good.critical if good and isfinite(good.critical) else None, fits=good.fits if good else None, more=found.more, lost=found.lost,
         next=[
@@ -353,11 +393,11 @@ def _three(at: object) -> tuple[float, float, float]:
     return x, y, z
 
 
-def _reading(one: ReadingSeen, made_at: str) -> ReadingSeenOut:
+def _reading(one: ReadingSeen, made_at: str, own: OwnSds) -> ReadingSeenOut:
     taken = one.taken
     found, suspect = one.checked, one.suspect
     return ReadingSeenOut(
-        taken=taken, made_at=made_at, counts=taken.deg - one.leaned if taken.deg is not None else taken.mm, sd=taken.deviation, back=one.back.why if one.back else None, lost=one.lost,
+        taken=taken, made_at=made_at, counts=taken.angle - one.leaned if taken.angle is not None else taken.mm, sd=taken.deviation(own), back=one.back.why if one.back else None, lost=one.lost,
         residual=in_degrees(taken, found.residual) if found else None, redundancy=found.redundancy if found else None, normalised=found.normalised if found else None,
         expected=in_degrees(taken, suspect.expected) if suspect else None, expected_sd=in_degrees(taken, suspect.expected_sd) if suspect else None,
         leaned=one.leaned, slips=[SlipOut(what=slip.what, would_be=in_degrees(taken, slip.would_be)) for slip in one.slips[:4]], twins=list(one.twins),

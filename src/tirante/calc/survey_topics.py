@@ -16,11 +16,13 @@ from tirante.core.survey.net import Adjusted, Net
 from tirante.core.survey.readings import (
     AXES,
     Distance,
+    Heading,
     Inclination,
     InView,
     Kind,
     Offset,
     Reading,
+    Swing,
     ToFace,
     ToLine,
     is_angle,
@@ -70,6 +72,16 @@ class SurveyInput(Input):
         max_length=MOST_READINGS,
         description="[point, middle, out, value_mm, sd_mm]: off the flat face at middle, out straight out of it",
     )
+    bars: list[tuple[Name, Name, Degrees, Sd]] = Field(
+        default=[],
+        max_length=MOST_READINGS,
+        description="[face, out, value_deg, sd_deg]: where a toe bar on the face points, from straight ahead to the left",
+    )
+    swings: list[tuple[Name, Name, Annotated[float, Field(ge=2, le=45)], Degrees, Sd]] = Field(
+        default=[],
+        max_length=MOST_READINGS,
+        description="[lower, upper, turn_deg, value_deg, sd_deg]: camber turned out less camber turned in, of a wheel that turns about the axis through both",
+    )
     sds_known: bool = Field(
         default=True, description="false: only their ratios are, and the residuals are judged by Pope’s tau"
     )
@@ -78,8 +90,10 @@ class SurveyInput(Input):
 
     @model_validator(mode="after")
     def _read(self) -> SurveyInput:
-        if not any((self.distances, self.offsets, self.steps, self.angles, self.lines, self.faces)):
-            raise ValueError("nothing was read: give distances, offsets, steps, angles, lines or faces")
+        if not any(
+            (self.distances, self.offsets, self.steps, self.angles, self.lines, self.faces, self.bars, self.swings)
+        ):
+            raise ValueError("nothing was read: give distances, offsets, steps, angles, lines, faces, bars or swings")
         return self
 
 
@@ -96,6 +110,8 @@ def _readings(data: SurveyInput) -> tuple[tuple[Reading, ...], list[list[str]]]:
         found.append((kind, radians(value), radians(sd), [a, b, to]))
     found += [(ToLine(point=p, one=a, other=b), value, sd, [p, a, b]) for p, a, b, value, sd in data.lines]
     found += [(ToFace(point=p, face=a, out=b), value, sd, [p, a, b]) for p, a, b, value, sd in data.faces]
+    found += [(Heading(face=a, out=b), radians(value), radians(sd), [a, b]) for a, b, value, sd in data.bars]
+    found += [(Swing(lower=a, upper=b, turn=radians(turn)), radians(value), radians(sd), [a, b]) for a, b, turn, value, sd in data.swings]  # fmt: skip
     readings = tuple(Reading(id=str(i), of=of, value=value, sd=sd) for i, (of, value, sd, _) in enumerate(found))
     return readings, [name for *_, name in found]
 
@@ -104,7 +120,7 @@ def _readings(data: SurveyInput) -> tuple[tuple[Reading, ...], list[list[str]]]:
     "survey",
     SurveyInput,
     outputs={
-        "points": "name: [x, y, z] mm", "sd": "name: [x, y, z] mm; null where nothing determines it", "residuals": "computed less read (mm, deg), in the order distances, offsets, steps, angles, lines, faces",
+        "points": "name: [x, y, z] mm", "sd": "name: [x, y, z] mm; null where nothing determines it", "residuals": "computed less read (mm, deg), in the order distances, offsets, steps, angles, lines, faces, bars, swings",
         "redundancy": "of each reading, the share of a slip in it that its residual shows", "normalised": "of each reading; null where nothing checks it", "suspect": "of the reading that does not fit its points ([from, to]), or null",
         "dof": "readings more than are needed", "s0": "standard deviation of unit weight", "critical": "of a normalised residual, 5 % over the whole net", "fits": "the global test; null where nothing checks anything",
         "suspects": "all that do not fit, one after the other: points, read, expected, expected_sd, or (readings that a slip would show in alike)", "free": "points that the readings leave free, with the axes along which they do", "mirrored": "what could stand the other way round, and where",

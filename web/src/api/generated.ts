@@ -1251,6 +1251,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/survey/coordinates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Coordinates pasted or from a CSV file, each row with the place that it is taken for; every bad row by its line, or all of them. */
+        post: operations["read_coordinates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/survey/means": {
         parameters: {
             query?: never;
@@ -4600,6 +4617,28 @@ export interface components {
             reach_mm: number;
         };
         /**
+         * CasterSwing
+         * @description A gauge of camber on a wheel that is turned both ways by the same angle, as turn plates tell it.
+         */
+        CasterSwing: {
+            /**
+             * Turn Deg
+             * @description deg; either way
+             * @default 20
+             */
+            turn_deg: number;
+            /**
+             * Turned In
+             * @description deg; camber with its front turned towards the middle
+             */
+            turned_in: number;
+            /**
+             * Turned Out
+             * @description deg; camber with the wheel’s front turned away from the car’s middle
+             */
+            turned_out: number;
+        };
+        /**
          * Catalogue
          * @description Rows by kind, in order of their keys' arrival.
          */
@@ -4811,6 +4850,50 @@ export interface components {
              * @default null
              */
             typed: string | null;
+        };
+        /**
+         * CoordinateRow
+         * @description A row as it was read: which place it is taken for, and its heights and offsets as readings.
+         */
+        CoordinateRow: {
+            /**
+             * At
+             * @description mm; ahead, left, up
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Called */
+            called: string;
+            /** Key */
+            key: string;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CoordinatesIn
+         * @description Coordinates as they were pasted, or as a CSV file has them.
+         */
+        CoordinatesIn: {
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * CoordinatesOut
+         * @description All rows; nothing is kept by reading them.
+         */
+        CoordinatesOut: {
+            /** Rows */
+            rows: components["schemas"]["CoordinateRow"][];
         };
         /**
          * CornerBase
@@ -6167,7 +6250,7 @@ export interface components {
          */
         EntryIn: {
             /** Entry */
-            entry: components["schemas"]["Taken"] | components["schemas"]["SurveyMark"] | components["schemas"]["TakenBack"] | components["schemas"]["DatumSaid"] | components["schemas"]["FloorHeights"];
+            entry: components["schemas"]["Taken"] | components["schemas"]["SurveyMark"] | components["schemas"]["TakenBack"] | components["schemas"]["DatumSaid"] | components["schemas"]["FloorHeights"] | components["schemas"]["OwnSd"];
             /**
              * Made At
              * Format: date-time
@@ -10549,6 +10632,39 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+        };
+        /**
+         * OwnSd
+         * @description How sure somebody’s readings with an instrument are, in place of what is usual for it. The latest of each stands.
+         */
+        OwnSd: {
+            /**
+             * Deg
+             * @description of an angle
+             */
+            deg: number;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "tape" | "rule" | "square" | "string" | "plumb line" | "level" | "calliper" | "inclinometer" | "other";
+            /**
+             * Mm
+             * @description standard deviation of a length
+             */
+            mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "own";
+            /** Who */
+            who: string;
         };
         /**
          * PackIn
@@ -15308,6 +15424,11 @@ export interface components {
             more: boolean;
             /** Next */
             next: components["schemas"]["NextOut"][];
+            /**
+             * Own
+             * @description how sure somebody’s readings with an instrument are, the latest said of each
+             */
+            own: components["schemas"]["OwnSd"][];
             /** Pairs */
             pairs: components["schemas"]["LeftRightOut"][];
             /** Places */
@@ -15318,6 +15439,16 @@ export interface components {
             readings: components["schemas"]["ReadingSeenOut"][];
             /** S0 */
             s0: number;
+            /**
+             * Usual
+             * @description by instrument what is usual, mm and deg
+             */
+            usual: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
         };
         /**
          * SuspensionEnd
@@ -15511,6 +15642,11 @@ export interface components {
              */
             added: components["schemas"]["Added"][];
             /**
+             * @description of a toe bar, in place of the angle
+             * @default null
+             */
+            bar: components["schemas"]["ToeBar"] | null;
+            /**
              * Deg
              * @description of an angle
              * @default null
@@ -15531,7 +15667,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "distance" | "height" | "left" | "ahead" | "level" | "side" | "top" | "front" | "tube" | "face";
+            kind: "distance" | "height" | "left" | "ahead" | "level" | "side" | "top" | "front" | "bar" | "swing" | "tube" | "face";
             /**
              * Note
              * @default
@@ -15561,6 +15697,11 @@ export interface components {
              * @enum {string}
              */
             sort: "reading";
+            /**
+             * @description of a caster gauge, in place of the angle
+             * @default null
+             */
+            swing: components["schemas"]["CasterSwing"] | null;
             /**
              * Touched
              * @description of each feature that was not read to its centre, in their order; of a tube’s axis the tube
@@ -15947,6 +16088,18 @@ export interface components {
             kept: number;
             /** Refused */
             refused: components["schemas"]["TickRefusedOut"][];
+        };
+        /**
+         * ToeBar
+         * @description A bar held flat on a wheel or a hub’s face, how far two marks on it are from the centre line, or from a string along it.
+         */
+        ToeBar: {
+            /** @description of the mark ahead, to the left positive */
+            ahead: components["schemas"]["Coordinate"];
+            /** @description the marks from one another */
+            apart: components["schemas"]["Coordinate"];
+            /** @description of the mark behind, to the left positive */
+            behind: components["schemas"]["Coordinate"];
         };
         /**
          * Told
@@ -19726,6 +19879,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_coordinates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoordinatesIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoordinatesOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
+from math import atan2, degrees, sqrt
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from tirante.core.document.fields import Coordinate, Document, Id, Name, Note, Point, Said, Signed
 
-ReadingKind = Literal["distance", "height", "left", "ahead", "level", "side", "top", "front", "tube", "face"]
-ANGLES: tuple[ReadingKind, ...] = ("level", "side", "top", "front")
+ReadingKind = Literal[
+    "distance", "height", "left", "ahead", "level", "side", "top", "front", "bar", "swing", "tube", "face"
+]
+ANGLES: tuple[ReadingKind, ...] = ("level", "side", "top", "front", "bar", "swing")
 # how many features a reading is of: least and most. A height or an offset is over the datum, or from a second feature
 FEATURES: dict[ReadingKind, tuple[int, int]] = {
-    "distance": (2, 2), "height": (1, 2), "left": (1, 2), "ahead": (1, 2), "level": (2, 2), "side": (2, 2), "top": (2, 2), "front": (2, 2),
+    "distance": (2, 2), "height": (1, 2), "left": (1, 2), "ahead": (1, 2), "level": (2, 2), "side": (2, 2), "top": (2, 2), "front": (2, 2), "bar": (2, 2), "swing": (2, 2),
     "tube": (3, 3), "face": (3, 3),
 }  # fmt: skip
 Instrument = Literal["tape", "rule", "square", "string", "plumb line", "level", "calliper", "inclinometer", "other"]
@@ -21,6 +25,9 @@ USUAL_SD: dict[Instrument, tuple[float, float]] = {
     "tape": (1.0, 0.5), "rule": (0.5, 0.5), "square": (1.5, 0.5), "string": (1.5, 0.5), "plumb line": (1.0, 0.5), "level": (1.0, 0.2),
     "calliper": (0.2, 0.5), "inclinometer": (1.0, 0.2), "other": (2.0, 0.5),
 }  # fmt: skip
+
+OwnSds = Mapping[tuple[str, Instrument], tuple[float, float]]
+NO_OWN: OwnSds = {}
 
 Feature = Annotated[
     str,
@@ -64,6 +71,46 @@ class Touched(Document):
         return self.diameter.mm / 2 if self.at == "near side" else -self.diameter.mm / 2
 
 
+class ToeBar(Document):
+    """A bar held flat on a wheel or a hub’s face, how far two marks on it are from the centre line, or from a string along it."""
+
+    ahead: Coordinate = Field(description="of the mark ahead, to the left positive")
+    behind: Coordinate = Field(description="of the mark behind, to the left positive")
+    apart: Coordinate = Field(description="the marks from one another")
+
+    @model_validator(mode="after")
+    def _whole(self) -> ToeBar:
+        if self.apart.mm <= 0:
+            raise ValueError("apart: the marks are some way from one another; give it")
+        return self
+
+    @property
+    def deg(self) -> float:
+        """Where the bar points, from straight ahead, to the left positive [deg]."""
+        return degrees(atan2(self.ahead.mm - self.behind.mm, self.apart.mm))
+
+    def deg_sd(self, mm: float) -> float:
+        """Its standard deviation [deg].
+
+        Args:
+            mm: of each of the two figures.
+        """
+        return degrees(sqrt(2.0) * mm / self.apart.mm)
+
+
+class CasterSwing(Document):
+    """A gauge of camber on a wheel that is turned both ways by the same angle, as turn plates tell it."""
+
+    turned_out: Signed = Field(description="deg; camber with the wheel’s front turned away from the car’s middle")
+    turned_in: Signed = Field(description="deg; camber with its front turned towards the middle")
+    turn_deg: Annotated[float, Field(ge=2, le=45)] = Field(default=20.0, description="deg; either way")
+
+    @property
+    def deg(self) -> float:
+        """By how much camber is more turned out than turned in [deg]: positive with positive caster."""
+        return self.turned_out - self.turned_in
+
+
 class Taken(Document):
     """A reading as it was taken."""
 
@@ -74,6 +121,8 @@ class Taken(Document):
     read: Coordinate | None = Field(default=None, description="of a length, with what was typed")
     unit: Literal["mm", "in"] = Field(default="mm", description="that it was typed in")
     deg: Annotated[float, Field(ge=-360, le=360)] | None = Field(default=None, description="of an angle")
+    bar: ToeBar | None = Field(default=None, description="of a toe bar, in place of the angle")
+    swing: CasterSwing | None = Field(default=None, description="of a caster gauge, in place of the angle")
     added: Annotated[tuple[Added, ...], Field(max_length=6, strict=False)] = ()
     touched: Annotated[tuple[Touched, ...], Field(max_length=2, strict=False)] = Field(
         default=(),
@@ -93,7 +142,12 @@ class Taken(Document):
             raise ValueError(f"of: a reading of this kind is of {need} features")
         if len(set(self.of)) != len(self.of):
             raise ValueError("of: a reading is of features that differ; choose another")
-        if self.kind in ANGLES and self.deg is None:
+        for kind, given, what in (("bar", self.bar, "what both marks read and how far they are apart"), ("swing", self.swing, "the camber turned out and turned in")):  # fmt: skip
+            if (self.kind == kind) != (given is not None):
+                raise ValueError(f"{kind}: {f'give {what}' if given is None else 'belongs to a reading of that kind; leave it out'}")  # fmt: skip
+        if self.kind in ("bar", "swing") and self.deg is not None:
+            raise ValueError("deg: follows from what was read; leave it out")
+        if self.kind in ANGLES and self.angle is None:
             raise ValueError("deg: give the angle that was read")
         if self.kind not in ANGLES and self.read is None:
             raise ValueError("read: give the length that was read")
@@ -121,9 +175,19 @@ class Taken(Document):
         return found
 
     @property
-    def deviation(self) -> float:
-        """Of the reading [mm] or [deg]: its own, or usual for the instrument."""
-        return self.sd if self.sd is not None else USUAL_SD[self.instrument][self.kind in ANGLES]
+    def angle(self) -> float | None:
+        """Of an angle what was read, or what follows from the figures that were [deg]."""
+        return self.bar.deg if self.bar else self.swing.deg if self.swing else self.deg
+
+    def deviation(self, own: OwnSds = NO_OWN) -> float:
+        """Of the reading [mm] or [deg]: its own, usual for whoever read it, or usual for the instrument; where two figures were read, of what follows from both.
+
+        Args:
+            own: what is usual for somebody with an instrument, by name and instrument: lengths [mm], angles [deg].
+        """
+        mm, deg = own.get((self.who.casefold(), self.instrument), USUAL_SD[self.instrument])
+        each = self.sd if self.sd is not None else deg if self.kind in ANGLES and not self.bar else mm
+        return self.bar.deg_sd(each) if self.bar else sqrt(2.0) * each if self.swing else each
 
 
 class SurveyMark(Document):
@@ -145,6 +209,17 @@ class TakenBack(Document):
     id: Id
     entry: Id
     why: Said = ""
+
+
+class OwnSd(Document):
+    """How sure somebody’s readings with an instrument are, in place of what is usual for it. The latest of each stands."""
+
+    sort: Literal["own"] = "own"
+    id: Id
+    who: Annotated[str, Field(min_length=1, max_length=200)]
+    instrument: Instrument
+    mm: SdOf = Field(description="standard deviation of a length")
+    deg: SdOf = Field(description="of an angle")
 
 
 class DatumWords(Document):
@@ -174,4 +249,13 @@ class FloorHeights(Document):
     rear_right: Coordinate
 
 
-Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid | FloorHeights, Field(discriminator="sort")]
+Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid | FloorHeights | OwnSd, Field(discriminator="sort")]
+
+
+def own_sds(entries: Iterable[Entry]) -> OwnSds:
+    """What is usual for somebody with an instrument, the latest said of each.
+
+    Args:
+        entries: of a survey, as they came.
+    """
+    return {(one.who.casefold(), one.instrument): (one.mm, one.deg) for one in entries if isinstance(one, OwnSd)}

@@ -10,7 +10,17 @@ import numpy as np
 from scipy.special import chdtri
 
 from tirante.core.document.end import End
-from tirante.core.document.survey import ANGLES, DatumSaid, Entry, FloorHeights, SurveyMark, Taken, TakenBack
+from tirante.core.document.survey import (
+    ANGLES,
+    DatumSaid,
+    Entry,
+    FloorHeights,
+    OwnSds,
+    SurveyMark,
+    Taken,
+    TakenBack,
+    own_sds,
+)  # fmt: skip
 from tirante.core.document.template import WHEEL_CENTRE
 from tirante.core.errors import TiranteError
 from tirante.core.survey.floor import Floor, floor_of
@@ -20,11 +30,13 @@ from tirante.core.survey.net import LEVEL, Adjusted, Checked, Net
 from tirante.core.survey.readings import (
     Array,
     Distance,
+    Heading,
     Inclination,
     InView,
     Kind,
     Offset,
     Reading,
+    Swing,
     ToFace,
     ToLine,
     View,
@@ -137,6 +149,7 @@ def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> S
     back = {one.entry: one for one in entries if isinstance(one, TakenBack)}
     taken = [one for one in entries if isinstance(one, Taken)]
     lost = {one.id: f"“{key}” is no point of the job any more: take the reading back, or put the point in again" for one in taken for key in one.of if key not in known}  # fmt: skip
+    own = own_sds(entries)
     counted = [one for one in taken if one.id not in back and one.id not in lost]
     said = next((one for one in reversed(entries) if isinstance(one, DatumSaid)), None)
     floor = _floor(ends, entries)
@@ -150,7 +163,7 @@ def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> S
         return nothing
     net = Net(
         datum={key: np.array(known[key].near) for key in used if known[key].fixed}, approximate=looked_for,
-        readings=tuple(Reading(id=one.id, of=_kind(one), value=_value(one, floor, known), sd=_sd(one), set_up=one.set_up) for one in counted),
+        readings=tuple(Reading(id=one.id, of=_kind(one), value=_value(one, floor, known), sd=_sd(one, own), set_up=one.set_up) for one in counted),
     )  # fmt: skip
     try:
         looked = look(net)
@@ -214,6 +227,10 @@ def _kind(one: Taken) -> Kind:
         return ToLine(point=a, one=b, other=c)
     if one.kind == "face":
         return ToFace(point=a, face=b, out=c)
+    if one.kind == "bar":
+        return Heading(face=a, out=b)
+    if one.swing is not None:
+        return Swing(lower=a, upper=b, turn=radians(one.swing.turn_deg))
     view: View = one.kind  # type: ignore[assignment]
     return InView(one=a, other=b, view=view, about=radians(one.deg or 0.0))
 
@@ -221,7 +238,7 @@ def _kind(one: Taken) -> Kind:
 def _value(one: Taken, floor: Floor | None, known: Mapping[str, Place]) -> float:
     if one.kind not in ANGLES:
         return one.mm
-    return radians((one.deg or 0.0) - leaned(one, floor, known))
+    return radians((one.angle or 0.0) - leaned(one, floor, known))
 
 
 def _levelled(one: Taken) -> bool:
@@ -262,15 +279,17 @@ def _floor(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> Flo
     return floor_of(contacts, heights)
 
 
-def _sd(one: Taken) -> float:
-    return radians(one.deviation) if one.kind in ANGLES else one.deviation
+def _sd(one: Taken, own: OwnSds) -> float:
+    found = one.deviation(own)
+    return radians(found) if one.kind in ANGLES else found
 
 
 def _slips(taken: Taken, suspect: Suspect) -> tuple[Slip, ...]:
     """What a hand may have done; of an angle only its sign."""
     if taken.kind in ANGLES:
         off = abs(-suspect.read - suspect.expected) / suspect.off_sd
-        return (Slip(what="the sign is the other one", would_be=-suspect.read, off=off),) if off <= 3 else ()
+        what = {"bar": "ahead and behind changed over, or the other side’s sign", "swing": "turned in and turned out changed over"}.get(taken.kind, "the sign is the other one")  # fmt: skip
+        return (Slip(what=what, would_be=-suspect.read, off=off),) if off <= 3 else ()
     figure = taken.read.typed if taken.read and taken.read.typed else ""
     typed = figure.removesuffix("in").removesuffix("mm").rstrip('"″ ') or f"{taken.read.mm if taken.read else 0:g}"
     # what was added counts already; what may have been forgotten is not known, so only what was added is tried

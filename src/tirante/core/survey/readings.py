@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import atan2, hypot
+from math import atan2, hypot, pi
 from typing import Literal
 
 import numpy as np
@@ -184,6 +184,92 @@ class InView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Heading:
+    """Where a toe bar on a hub's face points, told by the face's middle and a point straight out of it."""
+
+    face: str
+    out: str
+
+    def points(self) -> tuple[str, ...]:
+        """Those that it is of."""
+        return self.face, self.out
+
+    def at(self, places: Places) -> tuple[float, Slopes]:
+        """From straight ahead, to the left positive [rad], and its slopes [rad/mm]; of either side of the car.
+
+        Args:
+            places: of the points [mm].
+        """
+        angle, slopes = InView(one=self.face, other=self.out, view="top").at(places)
+        left = places[self.out][1] >= places[self.face][1]
+        return angle - (pi / 2 if left else -pi / 2), slopes
+
+
+STEP = 1e-3  # [mm] by which places are moved for the slopes of a swing
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Swing:
+    """By how much a wheel's camber is more turned out than turned in: a caster gauge's swing, by the axis that it turns about.
+
+    The wheel stands straight ahead and upright before it is turned: its own camber and toe change the swing by less than a
+    fiftieth of itself (camber of −3° to 1°, toe of half a degree; tested).
+    """
+
+    lower: str
+    upper: str
+    turn: float  # [rad] either way, as turn plates tell it: seen from above
+
+    def points(self) -> tuple[str, ...]:
+        """Those that it is of."""
+        return self.lower, self.upper
+
+    def at(self, places: Places) -> tuple[float, Slopes]:
+        """Camber turned out less camber turned in [rad], and its slopes [rad/mm].
+
+        Args:
+            places: of the points [mm].
+        """
+        low, high = places[self.lower], places[self.upper]
+        left = bool(low[1] >= 0)
+        slopes = {self.lower: np.zeros(3), self.upper: np.zeros(3)}
+        for i in range(3):
+            step = np.zeros(3)
+            step[i] = STEP
+            slope = (self._grown(high + step - low, left) - self._grown(high - step - low, left)) / (2 * STEP)
+            slopes[self.upper][i], slopes[self.lower][i] = slope, -slope
+        return self._grown(high - low, left), slopes
+
+    def _grown(self, axis: Array, left: bool) -> float:
+        return camber_turned(axis, left, self.turn) - camber_turned(axis, left, -self.turn)
+
+
+def camber_turned(axis: Array, left: bool, out: float) -> float:
+    """Camber of a wheel that stood straight ahead and upright, turned about its axis until it points so far out [rad].
+
+    Its axis of spin s = (0, ±1, 0) is turned by φ about k (Rodrigues): s cos φ + (k × s) sin φ + k (k·s)(1 − cos φ). From above
+    it then lies `out` off square: a cos φ + b sin φ = c, of which the root nearer to no turn is taken.
+
+    Args:
+        axis: that it is turned about, from its lower point to its upper.
+        left: whether it is the left wheel.
+        out: how far its front points away from the car's middle, seen from above [rad].
+    """
+    k = axis / max(float(np.linalg.norm(axis)), LEAST)
+    s = np.array([0.0, 1.0 if left else -1.0, 0.0])
+    across, along = np.cross(k, s), float(k @ s) * k
+    # square to where the spin axis should point from above: forward, turned with the wheel
+    ahead = np.array([np.cos(out), np.sin(out) if left else -np.sin(out), 0.0])
+    a, b, c = float(ahead @ (s - along)), float(ahead @ across), -float(ahead @ along)
+    size = hypot(a, b)
+    about = atan2(b, a)
+    swing = np.arccos(min(1.0, max(-1.0, c / max(size, LEAST))))
+    turned = min(((about + sign * swing + pi) % (2 * pi) - pi for sign in (1, -1)), key=abs)
+    spin = s * np.cos(turned) + across * np.sin(turned) + along * (1 - np.cos(turned))
+    return -float(np.arcsin(min(1.0, max(-1.0, float(spin[2])))))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Sum:
     """Several of these together, each times a factor: a difference of two heights, the toe of both wheels, the swing of a caster gauge."""
 
@@ -208,7 +294,7 @@ class Sum:
         return total, slopes
 
 
-Single = Distance | Offset | ToLine | ToFace | Inclination | InView
+Single = Distance | Offset | ToLine | ToFace | Inclination | InView | Heading | Swing
 Kind = Single | Sum
 
 
@@ -218,7 +304,7 @@ def is_angle(kind: Kind) -> bool:
     Args:
         kind: of a reading.
     """
-    return isinstance(kind.terms[0][1] if isinstance(kind, Sum) else kind, Inclination | InView)
+    return isinstance(kind.terms[0][1] if isinstance(kind, Sum) else kind, Inclination | InView | Heading | Swing)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

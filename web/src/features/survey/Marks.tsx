@@ -8,11 +8,12 @@ import { TextRow } from '../../ui'
 interface Props {
   survey: SurveyOut
   onAdd: (entry: SurveyEntry, done: () => void) => void
+  onAll: (entries: SurveyEntry[], done: () => void) => void
   busy: boolean
 }
 
 /** Marks on car and floor, and the datum in words. */
-export function Marks({ survey, onAdd, busy }: Props) {
+export function Marks({ survey, onAdd, onAll, busy }: Props) {
   const { main } = useUnits()
   const marks = survey.places.filter((place) => place.key.startsWith('mark:'))
   const [name, setName] = useState('')
@@ -65,6 +66,7 @@ export function Marks({ survey, onAdd, busy }: Props) {
       >
         Add the mark
       </Button>
+      <TubeAxis onAll={onAll} busy={busy} />
       <FloorHeights survey={survey} onAdd={onAdd} busy={busy} />
       <Typography variant="h3" component="h4" sx={{ mt: 1.5, mb: 0.5 }}>
         The datum in words
@@ -93,6 +95,54 @@ export function Marks({ survey, onAdd, busy }: Props) {
   )
 }
 
+/** A tube's axis by two places: two marks at once, that distances to the tube are read of. */
+function TubeAxis({ onAll, busy }: Pick<Props, 'onAll' | 'busy'>) {
+  const [name, setName] = useState('')
+  const [at, setAt] = useState<(LengthValue | null)[]>([null, null, null, null, null, null])
+  const place = (from: number) => at.slice(from, from + 3).map((one) => one?.mm ?? 0)
+  const alike = place(0).every((value, i) => value === place(3)[i])
+  return (
+    <>
+      <Typography variant="h3" component="h4" sx={{ mt: 1.5, mb: 0.5 }}>
+        A tube’s axis, by two places
+      </Typography>
+      <TextRow label="Tube" value={name} optional onChange={setName} maxLength={60} />
+      {at.map((one, i) => (
+        <LengthField
+          key={i}
+          label={`${i < 3 ? 'one' : 'other'}, ${['ahead', 'left', 'up'][i % 3]}`}
+          value={one}
+          signed
+          optional
+          onChange={(value) => setAt(at.map((before, j) => (i === j ? value : before)))}
+        />
+      ))}
+      <Button
+        size="small"
+        disabled={busy || !name.trim() || at.includes(null) || alike}
+        onClick={() =>
+          onAll(
+            [0, 3].map((from) => ({
+              sort: 'mark' as const, id: newId(), mark: newId(), name: `${name.trim()}, ${from ? 'other' : 'one'} place`, near: place(from), fixed: false, note: '',
+            })), // prettier-ignore
+            () => {
+              setName('')
+              setAt([null, null, null, null, null, null])
+            },
+          )
+        }
+      >
+        Add both places
+      </Button>
+      {alike && !at.includes(null) && (
+        <Typography variant="caption" component="p" sx={{ color: 'warning.main', m: 0 }}>
+          Both places are one: an axis needs two.
+        </Typography>
+      )}
+    </>
+  )
+}
+
 const WHEELS = [
   ['front_left', 'front, left'],
   ['front_right', 'front, right'],
@@ -101,7 +151,7 @@ const WHEELS = [
 ] as const
 
 /** The floor under the four wheels, by a level: its tilt is taken out of what inclinometers read, its warp is told. */
-function FloorHeights({ survey, onAdd, busy }: Props) {
+function FloorHeights({ survey, onAdd, busy }: Omit<Props, 'onAll'>) {
   const [heights, setHeights] = useState<(LengthValue | null)[]>([null, null, null, null])
   const keep = () => {
     const [frontLeft, frontRight, rearLeft, rearRight] = heights.map((one) => ({

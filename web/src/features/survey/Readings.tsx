@@ -24,6 +24,7 @@ export function useFigure() {
 export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
   const names = new Map(survey.places.map((place) => [place.key, place.name]))
   const figure = useFigure()
+  const { main } = useUnits()
   return (
     <>
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0, mb: 0.5 }}>
@@ -44,6 +45,10 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
               of={taken.of.map((key) => names.get(key) ?? 'a point that is gone').join(' → ')}
               how={[
                 taken.read?.typed && `typed “${taken.read.typed}”`,
+                taken.bar &&
+                  `marks at ${main(taken.bar.ahead.mm)} ahead and ${main(taken.bar.behind.mm)} behind, ${main(taken.bar.apart.mm)} apart`,
+                taken.swing &&
+                  `${taken.swing.turned_out}° turned out, ${taken.swing.turned_in}° turned in, by ${taken.swing.turn_deg}°`,
                 ...taken.added.map((one) => `${one.what} ${figure(reading, one.mm)}`),
                 ...taken.touched.flatMap((one) =>
                   one.at === 'centre' || !one.diameter

@@ -13,6 +13,10 @@ interface Props {
   error: unknown
 }
 
+const BAR = ['Mark ahead', 'Mark behind', 'Marks apart']
+const SWING = ['Camber turned out', 'Camber turned in', 'Turned by']
+const plain = ({ mm, typed }: LengthValue) => ({ mm, typed: typed ?? null })
+
 /** One reading as it is taken. What it is of stays for the next one; the figure does not. */
 export function TakeReading({ places, onTake, busy, error }: Props) {
   const { unit } = useUnits()
@@ -20,6 +24,8 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
   const [of, setOf] = useState<(string | null)[]>([null, null, null])
   const [read, setRead] = useState<LengthValue | null>(null)
   const [deg, setDeg] = useState<number | null>(null)
+  const [bar, setBar] = useState<(LengthValue | null)[]>([null, null, null]) // ahead, behind, apart
+  const [swing, setSwing] = useState<(number | null)[]>([null, null, 20]) // turned out, turned in, by how much
   const [added, setAdded] = useState<LengthValue | null>(null)
   const [why, setWhy] = useState('')
   const [sides, setSides] = useState<(typeof SIDES)[number]['value'][]>(['centre', 'centre'])
@@ -30,10 +36,20 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
   const [setUp, setSetUp] = useState('')
   const [who, setWho] = useState('')
   const chosen = kindOf(kind)
+  const bars = kind === 'bar'
+  const swings = kind === 'swing'
   const angle = isAngle(kind)
   const options = places.map((place) => ({ key: place.key, label: place.name }))
   const named = of.slice(0, chosen.of.length)
-  const figure = angle ? deg !== null : read !== null
+  const [ahead, behind, apart] = bar
+  const [out, inwards, turn] = swing
+  const figure = bars
+    ? Boolean(ahead && behind && apart)
+    : swings
+      ? out != null && inwards != null && turn != null
+      : angle
+        ? deg !== null
+        : read !== null
   const touched = touches(kind)
   const unknown = touched.findIndex((_, i) => sides[i] !== 'centre' && !rounds[i])
   const lacks = named.includes(null)
@@ -50,7 +66,9 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
   const take = () =>
     onTake(
       {
-        sort: 'reading', id: newId(), kind, of: named.filter((one) => one !== null), read: angle ? null : read, unit, deg: angle ? deg : null,
+        sort: 'reading', id: newId(), kind, of: named.filter((one) => one !== null), read: angle ? null : read, unit, deg: angle && !bars && !swings ? deg : null,
+        bar: bars && ahead && behind && apart ? { ahead: plain(ahead), behind: plain(behind), apart: plain(apart) } : null,
+        swing: swings && out != null && inwards != null ? { turned_out: out, turned_in: inwards, turn_deg: turn ?? 20 } : null,
         added: [
           ...(added && !angle ? [{ what: why, mm: added.mm }] : []),
           ...(kind === 'face' && shims?.mm ? [{ what: 'shims in the jig', mm: -shims.mm }] : []),
@@ -63,6 +81,8 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
       () => {
         setRead(null)
         setDeg(null)
+        setBar([null, null, apart ?? null])
+        setSwing([null, null, turn ?? null])
       },
     )
   return (
@@ -111,7 +131,31 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
       {kind === 'face' && (
         <LengthField label="Shims in the jig" value={shims} optional placeholder="0 = none" onChange={setShims} />
       )}
-      {angle ? (
+      {bars ? (
+        BAR.map((label, i) => (
+          <LengthField
+            key={label}
+            label={label}
+            value={bar[i] ?? null}
+            signed={i < 2}
+            optional
+            onChange={(value) => setBar(bar.map((one, j) => (i === j ? value : one)))}
+          />
+        ))
+      ) : swings ? (
+        SWING.map((label, i) => (
+          <NumberField
+            key={label}
+            label={label}
+            value={swing[i] ?? null}
+            unit="°"
+            min={i < 2 ? -45 : 2}
+            max={45}
+            optional
+            onChange={(value) => setSwing(swing.map((one, j) => (i === j ? value : one)))}
+          />
+        ))
+      ) : angle ? (
         <NumberField label="Read" value={deg} unit="°" min={-360} max={360} optional onChange={setDeg} />
       ) : (
         <LengthField label="Read" value={read} signed optional onChange={setRead} />
@@ -147,7 +191,7 @@ export function TakeReading({ places, onTake, busy, error }: Props) {
         <NumberField
           label="Sure to ±"
           value={sd}
-          unit={angle ? '°' : 'mm'}
+          unit={angle && !bars ? '°' : 'mm'}
           min={0.001}
           max={1000}
           optional

@@ -4,9 +4,11 @@ import type { SurveyEntry } from '../../api'
 import { newId } from '../../app/session'
 import { DrawingView } from '../../drawing'
 import { Busy, Empty, Fold, Problem, SheetHead, StationLayout } from '../../ui'
+import { Coordinates } from './Coordinates'
 import { Doubts } from './Doubts'
 import { Marks } from './Marks'
 import { Means } from './Means'
+import { OwnSds } from './OwnSds'
 import { Points } from './Points'
 import { Readings } from './Readings'
 import { TakeReading } from './TakeReading'
@@ -60,9 +62,27 @@ export function SurveyStation() {
               <Fold title="Take a reading" open>
                 <TakeReading places={survey.places} onTake={give} busy={add.isPending} error={add.error} />
               </Fold>
+              <Fold title="Coordinates from a table">
+                <Coordinates
+                  onTake={(entries, done) => add.mutate(entries, { onSuccess: done })}
+                  busy={add.isPending}
+                  error={add.error}
+                />
+              </Fold>
               {survey.readings.length > 0 && <Doubts survey={survey} onSelect={select} />}
               <Fold title="Marks and datum" note={survey.datum?.stands}>
-                <Marks survey={survey} onAdd={give} busy={add.isPending} />
+                <Marks
+                  survey={survey}
+                  onAdd={give}
+                  onAll={(entries, done) => add.mutate(entries, { onSuccess: done })}
+                  busy={add.isPending}
+                />
+              </Fold>
+              <Fold
+                title="How sure whose readings are"
+                note={survey.own.length ? `${survey.own.length} said` : 'as usual'}
+              >
+                <OwnSds survey={survey} onAdd={give} busy={add.isPending} />
               </Fold>
               <Fold title="Readings" note={`${survey.readings.length} kept`}>
                 <Readings

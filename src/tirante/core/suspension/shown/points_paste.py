@@ -16,6 +16,7 @@ from tirante.core.quantities import Unit, parse_length
 
 AXES = ("x", "y", "z")
 MAX_ROWS = 200
+MOST_TOLD = 40  # names in one fault
 _HEADING = re.compile(r"^\W*([xyz])\b[^a-z]*(mm|in|inch|inches|\")?\W*$", re.IGNORECASE)
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d)")
 
@@ -30,13 +31,14 @@ class PastedRow:
     at: Point
 
 
-def pasted_points(text: str, points: Sequence[tuple[str, str]], unit: Unit) -> list[PastedRow]:
+def pasted_points(text: str, points: Sequence[tuple[str, str]], unit: Unit, of: str = "of this end") -> list[PastedRow]:
     """Read a pasted table.
 
     Args:
         text: as it was pasted.
         points: of the end in its order, each by its name and by what it is in words.
         unit: that a bare number is taken in.
+        of: what the points are of, for what is told.
 
     Raises:
         InputError: code `bad_rows`, with `fields` naming every bad row by line and the messages in `value`.
@@ -57,12 +59,12 @@ def pasted_points(text: str, points: Sequence[tuple[str, str]], unit: Unit) -> l
     taken: dict[str, int] = {}
     if not named and len(rows) != len(points):
         faults.append(
-            ("the table", f"{len(rows)} rows without names, and the end has {len(points)} points: put each point’s name before its row")
+            ("the table", f"{len(rows)} rows without names, and there are {len(points)} points: put each point’s name before its row")
         )  # fmt: skip
     for i, (line, cells) in enumerate(rows if not faults else []):
         called = _name_of(cells)
         try:
-            name = _point_of(called, points) if named else points[i][0]
+            name = _point_of(called, points, of) if named else points[i][0]
             at = _at(cells, order, units)
         except InputError as error:
             faults.append((f"line {line}", error.message))
@@ -123,7 +125,7 @@ def _plain(words: str) -> list[str]:
     return re.findall(r"[a-z0-9]+", words.lower().replace("_", " "))
 
 
-def _point_of(called: str, points: Sequence[tuple[str, str]]) -> str:
+def _point_of(called: str, points: Sequence[tuple[str, str]], of: str) -> str:
     """The point that a row's name means: its own, what it is in words, or the one that has all of the words."""
     wanted = _plain(called)
     if not wanted:
@@ -132,14 +134,17 @@ def _point_of(called: str, points: Sequence[tuple[str, str]]) -> str:
         if wanted in (_plain(name), _plain(what)):
             return name
     near = [name for name, what in points if set(wanted) <= {*_plain(name), *_plain(what)}]
-    if len(near) == 1:
-        return near[0]
+    ending = [name for name in near if _plain(name)[-len(wanted) :] == wanted]  # “upper front left”, of the front end
+    if len(near) == 1 or len(ending) == 1:
+        return near[0] if len(near) == 1 else ending[0]
     known = (
-        ", ".join(name.replace("_", " ") for name, _ in points)
+        ", ".join(
+            [name.replace("_", " ") for name, _ in points[:MOST_TOLD]] + (["…"] if len(points) > MOST_TOLD else [])
+        )
         if not near
         else " or ".join(n.replace("_", " ") for n in near)
     )
-    which = "may be" if near else "is no point of this end. They are"
+    which = "may be" if near else f"is no point {of}. They are"
     raise InputError(f"“{called[:40]}” {which} {known}", fields=("point",))
 
 
