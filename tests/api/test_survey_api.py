@@ -340,3 +340,27 @@ def test_a_toe_bar_and_a_swing_are_told_as_angles(client: FlaskClient, job: Entr
     told = post(client, job, *entries).json["readings"]
     assert [one["counts"] for one in told] == pytest.approx([-np.degrees(np.arctan(0.01)), 4.0])
     assert [one["sd"] for one in told] == pytest.approx([np.degrees(np.sqrt(2) * 0.5 / 300), np.sqrt(2) * 0.2])
+
+
+def test_a_photograph_is_measured_and_says_what_its_deviations_leave_out(client: FlaskClient) -> None:
+    # square over a rectangle of 300 × 200: 4 px to the mm
+    marks = [[100, 100], [1300, 100], [1300, 900], [100, 900]]
+    body = {"size_px": [1600, 1200], "marks_px": marks, "sides_mm": [300, 200], "places_px": {"hole": [500, 300], "edge": [900, 600]}}  # fmt: skip
+    found = client.post("/api/survey/photograph", json=body).json
+    assert found["perspective"] is True
+    assert {one["key"]: one["at"] for one in found["places"]} == {
+        "hole": pytest.approx([100, 50]),
+        "edge": pytest.approx([200, 125]),
+    }
+    assert set(found["distances"][0]["of"]) == {"hole", "edge"}
+    assert found["distances"][0]["mm"] == pytest.approx(125)
+    assert 0.3 < found["distances"][0]["sd"] < 1.5
+    assert not any("ruler" in one for one in found["said"])
+    ruler = client.post("/api/survey/photograph", json=body | {"marks_px": marks[:2], "sides_mm": [300, 300]}).json
+    assert ruler["perspective"] is False
+    assert ruler["distances"][0]["mm"] == pytest.approx(125)
+    assert "what perspective adds is not taken out" in ruler["said"][0]
+    for wrong, why in (({"marks_px": marks[:3]}, "click two or four"), ({"marks_px": [marks[0], marks[2], marks[1], marks[3]]}, "in the order round it"), ({"sides_mm": [300, 0]}, "sides_mm")):  # fmt: skip
+        refused = client.post("/api/survey/photograph", json=body | wrong)
+        assert refused.status_code == 422
+        assert why in str(refused.json)

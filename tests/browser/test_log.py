@@ -1,7 +1,12 @@
 """Station 9 in the real page: steps of a part ticked and taken back; angles put down as they are read, what explains them, one taken back."""
 
+import re
+from pathlib import Path
+
 import pytest
 from playwright.sync_api import Page, expect
+
+from tests.documents.test_picture_in import as_file, halves, with_camera
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -55,6 +60,30 @@ def test_angles_are_read_what_explains_them_is_named_and_a_slip_is_taken_back(pa
     page.reload()
     page.get_by_role("button", name="As it stands").click()
     expect(likely).to_contain_text("Turn Front tie rod")
+
+
+def test_a_photograph_stands_with_its_step_and_hand_and_opens_large(page: Page, job: str, tmp_path: Path) -> None:
+    (tmp_path / "tack.jpg").write_bytes(as_file(halves(900, 600), exif=with_camera(6)))
+    page.goto(f"{job}/log")
+    table = page.get_by_role("table", name="How far each part is made")
+    table.get_by_role("button", name="Front tie rod, RIGHT").click()
+    panel = page.get_by_role("region", name="Steps of Front tie rod")
+    panel.get_by_role("button", name="Weld it, in balance").click()
+    panel.get_by_label("Photograph, RIGHT").set_input_files(tmp_path / "tack.jpg")
+    small = panel.get_by_role("button", name=re.compile("^Open the photograph of"))
+    expect(small).to_have_count(1)
+    small.click()
+    large = page.get_by_role("dialog", name="Photograph").get_by_role("img")
+    expect(large).to_be_visible()
+    assert large.evaluate("one => one.decode().then(() => [one.naturalWidth, one.naturalHeight])") == [600, 900]
+    page.get_by_role("button", name="Close", exact=True).click()
+    # of the other hand there is none; what is no picture is refused, and nothing is lost
+    table.get_by_role("button", name="Front tie rod, LEFT").click()
+    panel.get_by_role("button", name="Weld it, in balance").click()
+    expect(small).to_have_count(0)
+    (tmp_path / "none.jpg").write_bytes(b"no picture")
+    panel.get_by_label("Photograph, LEFT").set_input_files(tmp_path / "none.jpg")
+    expect(panel.get_by_role("alert")).to_contain_text("no picture that can be read")
 
 
 def test_a_part_is_ticked_step_by_step_its_heat_kept_a_step_taken_back_keeps_both(page: Page, job: str) -> None:

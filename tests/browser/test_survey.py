@@ -1,9 +1,14 @@
 """Station 1 in the real page: readings put down as they are taken, a slip named and taken back, what was measured put into the layout."""
 
 import re
+from math import hypot
+from pathlib import Path
 
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
+
+from tests.core.test_photograph import CORNERS, FLAT, SIZE, drawn, seen
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -107,3 +112,47 @@ def test_the_demo_s_survey_has_one_slip_and_says_where(page: Page, address: str)
     expect(said).to_contain_text("Front, upper front, left → Front, upper rear, left, read 295.1 mm")
     expect(said).to_contain_text("two digits changed over (259.1 mm)")
     expect(said).to_contain_text("Measure next")
+
+
+def test_a_photograph_of_a_flat_thing_becomes_a_reading(page: Page, job: str, tmp_path: Path) -> None:
+    # a sheet with a rectangle of 300 × 200 mm drawn as a leaning camera sees it
+    pose = (25.0, 0.0, 4.0), 750.0
+    drawn(*pose).save(tmp_path / "sheet.jpg", quality=92)
+    marks, dots = seen(CORNERS, *pose), seen(FLAT, *pose)
+    page.goto(f"{job}/survey")
+    page.get_by_role("button", name="From a photograph").click()
+    page.get_by_label("Add a photograph").set_input_files(tmp_path / "sheet.jpg")
+    dialog = page.get_by_role("dialog", name="Measure in a photograph")
+    picture = dialog.locator("[data-picture]")
+    expect(picture).to_be_visible()
+    dialog.get_by_role("button", name="2×").click()
+    box = picture.bounding_box()
+    assert box
+
+    def click(at: np.ndarray) -> None:
+        picture.click(position={"x": at[0] / SIZE[0] * box["width"], "y": at[1] / SIZE[1] * box["height"]})
+
+    for i, one in enumerate(marks):
+        expect(dialog.get_by_role("status")).to_contain_text(f"click mark {i + 1} of 4")
+        click(one)
+    dialog.get_by_label("From mark 1 to 2").fill("300")
+    dialog.get_by_label("From mark 2 to 3").fill("200")
+    for name, dot in (("Front, upper front, left", dots[0]), ("Front, upper rear, left", dots[1])):
+        dialog.get_by_role("combobox", name="Place").fill(name)
+        page.get_by_role("option", name=name, exact=True).click()
+        click(dot)
+    dialog.get_by_role("button", name="Measure", exact=True).click()
+    found = dialog.get_by_role("list", name="Distances in the photograph")
+    expect(found).to_contain_text("Front, upper front, left → Front, upper rear, left")
+    assert (
+        abs(float(found.locator("b").inner_text().split()[0]) - hypot(210, 30)) < 1.0
+    )  # clicks to a dot of the screen
+    found.get_by_role("checkbox").check()
+    dialog.get_by_role("button", name="Put down as a reading").click()
+    expect(dialog).to_have_count(0)
+    page.get_by_role("button", name="Readings", exact=False).last.click()
+    kept = page.get_by_role("list", name="Readings, the latest first")
+    expect(kept).to_contain_text("other ± ")
+    page.reload()  # it is kept, and can be measured in again
+    page.get_by_role("button", name="From a photograph").click()
+    expect(page.get_by_role("button", name="Measure in photograph 1")).to_be_visible()

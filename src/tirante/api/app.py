@@ -37,6 +37,7 @@ from tirante.api import (
     order,
     packs,
     people,
+    pictures,
     prints,
     rack,
     reviews,
@@ -51,7 +52,7 @@ from tirante.api import (
 )
 from tirante.api.context import Answers, Lan, Services, over_lan, services
 from tirante.api.problems import Problem, Refused, of_error
-from tirante.api.routing import MAX_BODY
+from tirante.api.routing import MAX_BODY, OPERATIONS
 from tirante.api.signed_in import guard
 from tirante.gauges.read import PORTS
 from tirante.shipped import the_shelf
@@ -124,6 +125,7 @@ def create_app(config: Config) -> Flask:
         packs,
         people,
         devices,
+        pictures,
         rack,
         reviews,
         sawing,
@@ -194,7 +196,10 @@ def _guard(app: Flask, config: Config) -> None:
         origin = request.headers.get("Origin")
         if not own or (origin is not None and not _is_own(origin, host)):
             raise Refused(403, "wrong_origin", "That came from another page.")
-        if request.routing_exception is None and request.mimetype != "application/json":
+        takes = TAKES.get(str(request.endpoint).rpartition(".")[2], ("application/json",))
+        if request.routing_exception is None and request.mimetype not in takes:
+            if request.endpoint == "pictures.add_picture":
+                raise Refused(415, "no_picture", "Send a JPEG, PNG or WebP, with its type as Content-Type.", "picture")
             raise Refused(415, "not_json", "Send JSON, with Content-Type: application/json.")
 
     @app.after_request
@@ -217,6 +222,7 @@ def _guard(app: Flask, config: Config) -> None:
         return response
 
 
+TAKES = {entry.name: entry.takes for entry in OPERATIONS if entry.takes}  # by the route’s name, files in place of JSON
 PICTURES = ("/api/study/drawing", "/api/draw")  # what an edit waits for
 PACK_FROM = 4096  # bytes: what is smaller comes in a packet or three anyway
 

@@ -26,7 +26,7 @@ OPEN = frozenset(
 CHANGES: Mapping[str, Right] = {
     "create_job": "design", "import_job": "design", "save_draft": "design", "keep_branch": "design", "load_catalogue_csv": "design",
     "seal_revision": "issue",
-    "add_to_built": "bench", "add_to_survey": "bench", "keep_ticks": "bench", "keep_measured": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
+    "add_to_built": "bench", "add_to_survey": "bench", "keep_ticks": "bench", "keep_measured": "bench", "add_picture": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
     "keep_cutting": "bench", "confirm_cutting": "bench", "remove_cutting": "bench", "undo_cutting": "bench", "on_machine": "bench",
     "read_gauge": "bench", "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
     "sign_step": "sign", "withdraw_signature": "sign", "sign_review": "review", "withdraw_review": "review", "add_person": "people", "change_person": "people", "change_my_password": "read",
@@ -37,7 +37,7 @@ WORKS_OUT = frozenset({
     "fit_bracket", "holes_of_bracket", "bracket_map", "new_bracket", "outline_of_bracket", "propose_brackets", "put_joint_in_hole", "room_of_bracket", "new_saddle",
     "bracket_scene", "shims_of_bracket", "stand_bracket", "cheapest_change", "choose_part", "try_on_table", "draw_part", "new_end", "add_to_end", "kind_of_end",
     "add_to_kind", "write_kind_file", "measuring_sheet", "move_point", "own_kind", "evaluate_design", "first_to_give", "all_jigs", "links_jig", "member_jig",
-    "end_hanger", "new_jig", "end_jigs", "merge_drafts", "read_length", "read_coordinates", "new_link", "loads", "pick_ups", "mounts_from_obstacles", "read_mount_list",
+    "end_hanger", "new_jig", "end_jigs", "merge_drafts", "read_length", "read_coordinates", "measure_photograph", "new_link", "loads", "pick_ups", "mounts_from_obstacles", "read_mount_list",
     "write_mount_list", "offers", "order", "order_csv", "overview", "make_parts", "make_plate", "paste_points", "read_points_file", "write_points_csv", "size_part",
     "study_end", "study_as_built", "bend_of_link", "study_bind", "draw_end_at", "plot_end", "study_scene", "study_still_moves", "study_table", "study_wheels",
     "turn_sheet_of", "working",

@@ -34,6 +34,7 @@ class Operation:
     media: str
     headers: tuple[str, ...]
     query: dict[str, str]
+    takes: tuple[str, ...]
 
 
 OPERATIONS: list[Operation] = []
@@ -55,9 +56,9 @@ def _reply(value: Any) -> Any:
 def operation(
     blueprint: Blueprint, method: str, path: str, *, body: type[BaseModel] | None = None,
     answer: type[BaseModel] | None = None, media: str = "application/json", headers: tuple[str, ...] = (),
-    query: dict[str, str] | None = None,
+    query: dict[str, str] | None = None, takes: tuple[str, ...] = (),
 ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:  # fmt: skip
-    """Register a route; with `body` the parsed model is the view's keyword argument `data`."""
+    """Register a route; `takes` are the media types of a file that it takes in place of JSON; with `body` the parsed model is the view's keyword argument `data`."""
 
     def register(view: Callable[..., Any]) -> Callable[..., Any]:
         OPERATIONS.append(
@@ -71,6 +72,7 @@ def operation(
                 media=media,
                 headers=headers,
                 query=query or {},
+                takes=takes,
             )
         )
 
@@ -140,6 +142,9 @@ def openapi() -> dict[str, Any]:
                 "required": True,
                 "content": {"application/json": {"schema": refs[entry.body, "serialization"]}},
             }
+        if entry.takes:
+            file: dict[str, Any] = {"schema": {"type": "string", "format": "binary"}}
+            described["requestBody"] = {"required": True, "content": dict.fromkeys(entry.takes, file)}
         paths.setdefault(_url(entry.path), {})[entry.method] = described
     return {
         "openapi": "3.1.0",

@@ -34,6 +34,7 @@ from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
 from tirante.core.survey.floor import lean
+from tirante.core.survey.photograph import CLICK, LENS, SIZE, Photograph, measured_in
 from tirante.core.survey.readings import Distance, Kind, Offset
 from tirante.core.suspension.shown.points_paste import pasted_points
 from tirante.storage import drafts, entries
@@ -222,6 +223,61 @@ class CoordinatesOut(BaseModel):
     rows: list[CoordinateRow]
 
 
+Dot = tuple[Annotated[float, Field(ge=-100_000, le=100_000)], Annotated[float, Field(ge=-100_000, le=100_000)]]
+
+
+class PhotographIn(BaseModel):
+    """What was clicked in a photograph of a flat thing, and what is known of it."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    size_px: tuple[Annotated[int, Field(ge=10, le=20_000)], Annotated[int, Field(ge=10, le=20_000)]] = Field(
+        strict=False
+    )
+    marks_px: Annotated[list[Annotated[Dot, Field(strict=False)]], Field(min_length=2, max_length=4)] = Field(
+        description="four round a rectangle, or two of a ruler"
+    )
+    sides_mm: tuple[Annotated[float, Field(gt=0, le=10_000)], Annotated[float, Field(gt=0, le=10_000)]] = Field(
+        strict=False, description="of the rectangle, the first from mark 1 to 2; of a ruler its length twice"
+    )
+    places_px: dict[Annotated[str, Field(max_length=200)], Annotated[Dot, Field(strict=False)]] = Field(
+        min_length=1, max_length=40
+    )
+    click_px: Annotated[float, Field(ge=0.1, le=50)] = Field(default=CLICK, description="standard deviation of a click")
+    sides_sd_mm: Annotated[float, Field(ge=0.01, le=50)] = Field(default=SIZE, description="of each side")
+    lens: Annotated[float, Field(ge=0, le=0.1)] = Field(
+        default=LENS, description="of what the lens bends at the picture’s corner, as a share of the half diagonal"
+    )
+    off_plane_mm: Annotated[float, Field(ge=0, le=200)] = Field(
+        default=0.0, description="of how far places stand off the marks’ plane"
+    )
+    camera_mm: Annotated[float, Field(ge=50, le=50_000)] = Field(default=1000.0, description="over the plane")
+
+
+class InPlaneOut(BaseModel):
+    """A place in the plane [mm]."""
+
+    key: str
+    at: tuple[float, float]
+    sd: tuple[float, float]
+
+
+class BetweenOut(BaseModel):
+    """A distance between two of them [mm]."""
+
+    of: tuple[str, str]
+    mm: float
+    sd: float
+
+
+class PhotographOut(BaseModel):
+    """A photograph, measured."""
+
+    perspective: bool = Field(description="whether it was taken out")
+    places: list[InPlaneOut]
+    distances: list[BetweenOut]
+    said: list[str] = Field(description="what counts in the deviations and what does not")
+
+
 class EntryIn(BaseModel):
     """An entry with when it was made, at the car."""
 
@@ -285,6 +341,25 @@ def read_coordinates(job_id: str, data: CoordinatesIn) -> CoordinatesOut:
     known = {one.name: one.key for one in places(ends_of(worked(draft.design)), [one.entry for one in kept])}
     rows = pasted_points(data.text, [(name, name) for name in known], data.unit, "of this survey; one that is no pick-up is added as a mark first")  # fmt: skip
     return CoordinatesOut(rows=[CoordinateRow(line=row.line, called=row.called, key=known[row.point], name=row.point, at=row.at) for row in rows])  # fmt: skip
+
+
+@operation(blueprint, "POST", "/api/survey/photograph", body=PhotographIn, answer=PhotographOut)
+def measure_photograph(data: PhotographIn) -> PhotographOut:
+    """A photograph of a flat thing, measured: its places in their plane and how surely; nothing is kept by it."""
+    found = measured_in(
+        Photograph(
+            size=data.size_px, marks=data.marks_px, sides=data.sides_mm, places=data.places_px, click=data.click_px, side_sd=data.sides_sd_mm, lens=data.lens,
+            off_plane=data.off_plane_mm, camera=data.camera_mm,
+        )
+    )  # fmt: skip
+    said = ["Clicks, the sides that were given, the lens and what stands off the plane count in each ±.", "Distances of one photograph share its scale and its lens: taken together they are less sure than as many tapes."]  # fmt: skip
+    if not found.perspective:
+        said.insert(0, "A ruler gives scale alone: what perspective adds is not taken out and stands in no ±. Photograph it square, or with four marks of a rectangle in its plane.")  # fmt: skip
+    return PhotographOut(
+        perspective=found.perspective, said=said,
+        places=[InPlaneOut(key=key, at=at, sd=found.sd[key]) for key, at in found.at.items()],
+        distances=[BetweenOut(of=of, mm=mm, sd=sd) for of, (mm, sd) in found.distances.items()],
+    )  # fmt: skip
 
 
 def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, datetime]]) -> None:

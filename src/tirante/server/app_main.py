@@ -28,7 +28,7 @@ from tirante.storage.pool import Credentials, Database
 if TYPE_CHECKING:
     from waitress.server import BaseWSGIServer
 
-LIMITS: dict[str, Any] = {"ident": None, "channel_request_lookahead": 1, "max_request_body_size": 4_000_000, "channel_timeout": 60}  # fmt: skip
+LIMITS: dict[str, Any] = {"ident": None, "channel_request_lookahead": 1, "max_request_body_size": 16_000_000, "channel_timeout": 60}  # fmt: skip
 
 
 def credentials_from_environment() -> Credentials:

@@ -1,7 +1,7 @@
 import createClient from 'openapi-fetch'
 import { useSyncExternalStore } from 'react'
 import type { paths } from './generated'
-import type { ProblemBody } from './types'
+import type { PicturesBody, ProblemBody } from './types'
 
 /** An answer of the server that is not what was asked for; `status` 0: no answer at all. */
 export class ApiProblem extends Error {
@@ -87,6 +87,28 @@ export async function answer<T>(
   }
   if (found.data !== undefined && found.data !== null) return found.data
   throw new ApiProblem(found.response.status, (found.error as ProblemBody | undefined) ?? away)
+}
+
+/** Sends a picture as the camera made it; the server writes it anew. */
+export async function sendPicture(jobId: string, file: File, of: Record<string, string>): Promise<PicturesBody> {
+  const asked = new URLSearchParams(of)
+  let found
+  try {
+    found = await fetch(`/api/jobs/${jobId}/pictures?${asked.toString()}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': file.type || 'image/jpeg', 'X-Csrf': session.mark },
+    })
+  } catch {
+    throw new ApiProblem(0, {
+      ...away,
+      message: 'The server does not answer, and a picture is not kept here. Take it again when it is back.',
+    })
+  }
+  if (found.status === 401) session.ended()
+  const body = (await found.json().catch(() => away)) as unknown
+  if (found.ok) return body as PicturesBody
+  throw new ApiProblem(found.status, body as ProblemBody)
 }
 
 export const api = client

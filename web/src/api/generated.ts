@@ -1113,6 +1113,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures of a job, without their dots. */
+        get: operations["get_pictures"];
+        put?: never;
+        /** Keep a picture of a part being made, or one that is measured in: made smaller, without what a camera writes into it. */
+        post: operations["add_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture as it is kept. */
+        get: operations["get_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/prints": {
         parameters: {
             query?: never;
@@ -2114,6 +2149,23 @@ export interface paths {
         put?: never;
         /** The travel and roll of a beam axle that lift each wheel by so much. */
         post: operations["study_wheels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/photograph": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A photograph of a flat thing, measured: its places in their plane and how surely; nothing is kept by it. */
+        post: operations["measure_photograph"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3552,6 +3604,21 @@ export interface components {
              * @default null
              */
             radius_mm: number | null;
+        };
+        /**
+         * BetweenOut
+         * @description A distance between two of them [mm].
+         */
+        BetweenOut: {
+            /** Mm */
+            mm: number;
+            /** Of */
+            of: [
+                string,
+                string
+            ];
+            /** Sd */
+            sd: number;
         };
         /**
          * BindIn
@@ -8034,6 +8101,24 @@ export interface components {
             id: string;
         };
         /**
+         * InPlaneOut
+         * @description A place in the plane [mm].
+         */
+        InPlaneOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Key */
+            key: string;
+            /** Sd */
+            sd: [
+                number,
+                number
+            ];
+        };
+        /**
          * Insert
          * @description A threaded plug that is welded into a tube.
          */
@@ -11221,6 +11306,129 @@ export interface components {
             role: "owner" | "designer" | "bench" | "reviewer";
             /** Role Word */
             role_word: string;
+        };
+        /**
+         * PhotographIn
+         * @description What was clicked in a photograph of a flat thing, and what is known of it.
+         */
+        PhotographIn: {
+            /**
+             * Camera Mm
+             * @description over the plane
+             * @default 1000
+             */
+            camera_mm: number;
+            /**
+             * Click Px
+             * @description standard deviation of a click
+             * @default 1.5
+             */
+            click_px: number;
+            /**
+             * Lens
+             * @description of what the lens bends at the picture’s corner, as a share of the half diagonal
+             * @default 0.005
+             */
+            lens: number;
+            /**
+             * Marks Px
+             * @description four round a rectangle, or two of a ruler
+             */
+            marks_px: [
+                number,
+                number
+            ][];
+            /**
+             * Off Plane Mm
+             * @description of how far places stand off the marks’ plane
+             * @default 0
+             */
+            off_plane_mm: number;
+            /** Places Px */
+            places_px: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /**
+             * Sides Mm
+             * @description of the rectangle, the first from mark 1 to 2; of a ruler its length twice
+             */
+            sides_mm: [
+                number,
+                number
+            ];
+            /**
+             * Sides Sd Mm
+             * @description of each side
+             * @default 0.5
+             */
+            sides_sd_mm: number;
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ];
+        };
+        /**
+         * PhotographOut
+         * @description A photograph, measured.
+         */
+        PhotographOut: {
+            /** Distances */
+            distances: components["schemas"]["BetweenOut"][];
+            /**
+             * Perspective
+             * @description whether it was taken out
+             */
+            perspective: boolean;
+            /** Places */
+            places: components["schemas"]["InPlaneOut"][];
+            /**
+             * Said
+             * @description what counts in the deviations and what does not
+             */
+            said: string[];
+        };
+        /**
+         * PictureOut
+         * @description A picture, and what it is of.
+         */
+        PictureOut: {
+            /** At */
+            at: string;
+            /** Hand */
+            hand: string;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Metal */
+            metal: string;
+            /** Part Id */
+            part_id: string | null;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "step" | "survey";
+            /** Step */
+            step: string;
+            /** Told */
+            told: string;
+            /** Who */
+            who: string;
+            /** Wide */
+            wide: number;
+        };
+        /**
+         * PicturesOut
+         * @description All pictures of a job, as they came.
+         */
+        PicturesOut: {
+            /** Pictures */
+            pictures: components["schemas"]["PictureOut"][];
         };
         /**
          * PieceOut
@@ -19550,6 +19758,114 @@ export interface operations {
             };
         };
     };
+    get_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_picture: {
+        parameters: {
+            query?: {
+                id?: string;
+                sort?: string;
+                part_id?: string;
+                hand?: string;
+                step?: string;
+                metal?: string;
+                told?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     printed: {
         parameters: {
             query?: never;
@@ -21611,6 +21927,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WheelsOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_photograph: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotographIn"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotographOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -5,6 +5,8 @@ type Plain<T> = T extends (infer E)[] ? Plain<E>[] : T extends object ? { [K in 
 type Schemas = { [Name in keyof components['schemas']]: Plain<components['schemas'][Name]> }
 
 export type Design = Schemas['Design']
+export type PicturesBody = Schemas['PicturesOut']
+export type PictureOut = Schemas['PictureOut']
 export type NetworkOut = Schemas['NetworkOut']
 export type AnyPart = Design['parts'][number]
 export type Link = Schemas['Link']

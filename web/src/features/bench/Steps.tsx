@@ -3,12 +3,14 @@ import { useState } from 'react'
 import type { BenchPartOut, StepOut } from '../../api'
 import { Told, useUnits } from '../../quantity'
 import { Draft } from '../cards'
+import { StepPictures } from '../pictures'
 import { handsOf, stepsDone, type Ticks } from './ticks'
 
 const HANDS: Record<string, string> = { left: 'LEFT', right: 'RIGHT', '': 'done' }
 const OUTLINE: Record<string, string> = { left: '4px', right: '32px', '': '12px' }
 
 interface Props {
+  jobId: string
   part: BenchPartOut
   steps: StepOut[]
   ticks: Ticks
@@ -17,7 +19,7 @@ interface Props {
 }
 
 /** One step on the whole screen: what it is, its figures as large as they go, its tick for each hand; next and previous. */
-export function Steps({ part, steps, ticks, draft, onClose }: Props) {
+export function Steps({ jobId, part, steps, ticks, draft, onClose }: Props) {
   const first = steps.findIndex((step) => handsOf(part).some((hand) => !ticks.done(part, step.key, hand)))
   const [at, setAt] = useState(Math.max(0, first))
   const step = steps[at]
@@ -64,6 +66,19 @@ export function Steps({ part, steps, ticks, draft, onClose }: Props) {
           </Typography>
         ))}
       </Box>
+      {!draft && (
+        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          {handsOf(part).map((hand) => (
+            <StepPictures
+              key={hand}
+              jobId={jobId}
+              part={{ part_id: part.id, hand, metal: part.metal }}
+              step={step.key}
+              big
+            />
+          ))}
+        </Box>
+      )}
       {ticks.shut.length > 0 && (
         <Typography role="alert" sx={{ fontSize: 19, color: 'warning.main' }}>
           Not kept. {ticks.shut.join(' ')}

@@ -144,6 +144,7 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
           {found.parts.map((part, i) => (
             <Card
               key={part.id}
+              jobId={jobId}
               part={part}
               place={`${i + 1} of ${found.parts.length}`}
               changed={changes.get(part.id)}
@@ -215,6 +216,7 @@ const made = (part: BenchPartOut) =>
 
 /** What the bench needs of a part, whatever its kind: the lengths it is worked to, what to mind, how it is welded. */
 function Card(props: {
+  jobId: string
   part: BenchPartOut
   place: string
   changed: PartChangedOut | undefined
@@ -223,7 +225,7 @@ function Card(props: {
   steps: StepOut[] | undefined
   more: string[]
 }) {
-  const { part, place, changed, draft, ticks, steps, more } = props
+  const { jobId, part, place, changed, draft, ticks, steps, more } = props
   const [open, setOpen] = useState(false)
   const { card } = part
   return (
@@ -286,7 +288,14 @@ function Card(props: {
           )}
           {open && steps && (
             <Suspense fallback={null}>
-              <Steps part={part} steps={steps} ticks={ticks} draft={draft} onClose={() => setOpen(false)} />
+              <Steps
+                jobId={jobId}
+                part={part}
+                steps={steps}
+                ticks={ticks}
+                draft={draft}
+                onClose={() => setOpen(false)}
+              />
             </Suspense>
           )}
           <Box component="ul" sx={{ pl: 2.5, '& li': { fontSize: 16, mb: 1 } }}>

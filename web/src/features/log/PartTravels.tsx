@@ -4,9 +4,11 @@ import { Link } from 'react-router'
 import type { DoneStepOut, TickTold, TravelRow } from '../../api'
 import { useMe } from '../../app/me'
 import { Password } from '../../app/SignIn'
+import { useSessionPart } from '../../app/session'
 import { NOTHING_TOLD } from '../../app/told'
 import { Told, useUnits } from '../../quantity'
 import { MadeList } from '../history'
+import { StepPictures } from '../pictures'
 import { Busy, KeptLine, Problem, TextRow } from '../../ui'
 import { Measured } from './Measured'
 import { usePartTravels } from './useTraveller'
@@ -14,6 +16,7 @@ import { usePartTravels } from './useTraveller'
 /** One hand of a part, step by step: what was done, by whom, from what; the next one open. */
 export function PartTravels({ row, number }: { row: TravelRow; number: number | null }) {
   const { found, mark, sign, withdraw } = usePartTravels(row, number)
+  const jobId = useSessionPart((state) => state.jobId)
   const [chosen, choose] = useState<string | null>(null)
   const part = found.data
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
@@ -41,6 +44,7 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
             asked={part.asked}
             open={open === one.step.key}
             busy={mark.isPending}
+            pictures={<StepPictures jobId={jobId} part={row} step={one.step.key} />}
             signing={<Signing one={one} issued={number !== null} sign={sign} withdraw={withdraw} />}
             onOpen={() => choose(open === one.step.key ? '' : one.step.key)}
             onMark={(done, told) =>
@@ -61,9 +65,10 @@ interface StepProps {
   onOpen: () => void
   onMark: (done: boolean, told: TickTold) => void
   signing: ReactNode
+  pictures: ReactNode
 }
 
-function Step({ one, asked, open, busy, onOpen, onMark, signing }: StepProps) {
+function Step({ one, asked, open, busy, onOpen, onMark, signing, pictures }: StepProps) {
   const { main } = useUnits()
   const [told, setTold] = useState(NOTHING_TOLD)
   const { step } = one
@@ -126,6 +131,7 @@ function Step({ one, asked, open, busy, onOpen, onMark, signing }: StepProps) {
               <Told>{line}</Told>
             </Typography>
           ))}
+          {pictures}
           {step.hold ? (
             signing
           ) : (

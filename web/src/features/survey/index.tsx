@@ -8,6 +8,7 @@ import { Coordinates } from './Coordinates'
 import { Doubts } from './Doubts'
 import { Marks } from './Marks'
 import { Means } from './Means'
+import { Photographs } from './Photographs'
 import { OwnSds } from './OwnSds'
 import { Points } from './Points'
 import { Readings } from './Readings'
@@ -67,6 +68,13 @@ export function SurveyStation() {
                   onTake={(entries, done) => add.mutate(entries, { onSuccess: done })}
                   busy={add.isPending}
                   error={add.error}
+                />
+              </Fold>
+              <Fold title="From a photograph">
+                <Photographs
+                  survey={survey}
+                  onTake={(entries, done) => add.mutate(entries, { onSuccess: done })}
+                  busy={add.isPending}
                 />
               </Fold>
               {survey.readings.length > 0 && <Doubts survey={survey} onSelect={select} />}

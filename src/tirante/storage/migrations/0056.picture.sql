@@ -1,0 +1,22 @@
+CREATE TABLE picture (
+  id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY COMMENT 'made by the client',
+  number BIGINT UNSIGNED NOT NULL AUTO_INCREMENT COMMENT 'in the order in which they came',
+  job_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  sort VARCHAR(8) CHARACTER SET ascii NOT NULL COMMENT 'step, of a part being made, or survey, measured in',
+  part_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NULL,
+  hand VARCHAR(8) CHARACTER SET ascii NOT NULL DEFAULT '',
+  step VARCHAR(80) CHARACTER SET ascii NOT NULL DEFAULT '',
+  metal VARCHAR(40) CHARACTER SET ascii NOT NULL DEFAULT '',
+  told VARCHAR(200) NOT NULL DEFAULT '',
+  wide INT NOT NULL COMMENT 'px',
+  high INT NOT NULL COMMENT 'px',
+  sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL COMMENT 'of what is kept',
+  came CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL COMMENT 'SHA-256 of what came, so that the same again is known',
+  jpeg MEDIUMBLOB NOT NULL COMMENT 'written anew here, without what a camera adds',
+  person_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NULL COMMENT 'who was signed in',
+  came_at DATETIME(6) NOT NULL,
+  UNIQUE KEY picture_number (number),
+  KEY picture_of_job (job_id, part_id, number),
+  CONSTRAINT picture_sort CHECK (sort IN ('step', 'survey')),
+  CONSTRAINT picture_job FOREIGN KEY (job_id) REFERENCES job (id)
+) ENGINE=InnoDB;
