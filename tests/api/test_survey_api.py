@@ -364,3 +364,61 @@ def test_a_photograph_is_measured_and_says_what_its_deviations_leave_out(client:
         refused = client.post("/api/survey/photograph", json=body | wrong)
         assert refused.status_code == 422
         assert why in str(refused.json)
+
+
+def test_points_go_into_the_layout_with_where_they_came_from_and_the_file_carries_it(client: FlaskClient, job: Entry) -> None:  # fmt: skip
+    entries = whole_survey(job)
+    post(client, job, *entries[:-1])
+    wrong = dict(entries[-1]) | {"read": {"mm": entries[-1]["read"]["mm"] + 60, "typed": None}}
+    told = post(client, job, wrong, made_at="2026-03-09T10:00:00Z").json
+    end = job["design"]["ends"][0]
+    into = told["layout"][end["id"]]
+    last = wrong["of"][0].split(":")[2]
+    came = into["surveyed"]["upper_front"]
+    found = next(one for one in told["points"] if one["key"] == key(job, "upper_front"))
+    # three offsets and three tapes of each point; the slip counts for none of them, and is not the latest day
+    assert (came["readings"], came["on"], came["side"]) == (6, "2026-03-04", "own")
+    assert into["surveyed"][last]["readings"] == 5
+    assert came["at"] == into["points"]["upper_front"]
+    assert came["sd"] == pytest.approx(found["sd"], abs=1e-3)
+    # of a point whose twin alone was measured it says so
+    twin = [reading(kind, [key(job, "lower_outer", "mirror")], mm, instrument="square") for kind, mm in (("height", 250.0), ("left", -700.0), ("ahead", 0.0))]  # fmt: skip
+    mirrored = post(client, job, *twin).json["layout"][end["id"]]
+    assert mirrored["points"]["lower_outer"] == [0.0, 700.0, 250.0]
+    assert mirrored["surveyed"]["lower_outer"]["side"] == "mirror"
+    # kept with the design: over a save, and in the file that goes elsewhere
+    design = job["design"]
+    design["ends"][0]["end"]["points"] |= into["points"]
+    design["ends"][0]["end"]["surveyed"] = into["surveyed"]
+    version = client.get(f"/api/jobs/{job['job_id']}").json["version"]
+    saved = client.put(f"/api/jobs/{job['job_id']}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": str(version)})  # fmt: skip
+    assert saved.status_code == 200, saved.json
+    kept = client.get(f"/api/jobs/{job['job_id']}").json["design"]
+    copy = client.post("/api/import", json={"id": new_id(), "design": kept}).json
+    assert copy["design"]["ends"][0]["end"]["surveyed"] == into["surveyed"]
+
+
+def test_a_survey_goes_into_a_copy_of_the_job_by_a_file(client: FlaskClient, job: Entry) -> None:
+    entries = whole_survey(job)
+    mark = {"sort": "mark", "id": new_id(), "mark": new_id(), "name": "Nail", "near": [10, 20, 0]}
+    slip = reading("distance", [key(job, "upper_front"), f"mark:{mark['mark']}"], 1234.0)
+    first = post(client, job, mark, *entries, slip, {"sort": "back", "id": new_id(), "entry": slip["id"], "why": "slip"}).json  # fmt: skip
+    saved = client.get(f"/api/jobs/{job['job_id']}/survey/file")
+    assert saved.headers["Content-Disposition"].endswith('-survey.json"')
+    file = saved.json
+    copy = client.post("/api/import", json={"id": new_id(), "design": job["design"]}).json
+    path = f"/api/jobs/{copy['job_id']}/survey/file"
+    second = client.post(path, json=file).json
+    assert [one["at"] for one in second["points"]] == pytest.approx(np.array([one["at"] for one in first["points"]]))
+    for one in ("counts", "sd", "residual", "back", "made_at"):
+        assert [r[one] for r in second["readings"]] == [r[one] for r in first["readings"]], one
+    assert {one["taken"]["note"] for one in second["readings"]} == {"(read in from a file)"}
+    assert not {one["taken"]["id"] for one in first["readings"]} & {one["taken"]["id"] for one in second["readings"]}
+    again = client.post(path, json=file)
+    assert (again.status_code, again.json["code"]) == (409, "has_survey")
+    third = client.post("/api/import", json={"id": new_id(), "design": job["design"]}).json
+    path = f"/api/jobs/{third['job_id']}/survey/file"
+    part = file | {"entries": [one for one in file["entries"] if one["entry"]["id"] != slip["id"]]}
+    assert "taken back in it that is not in it" in client.post(path, json=part).json["message"]
+    assert client.post(path, json=file | {"format": "another 9"}).status_code == 422
+    assert client.get(f"/api/jobs/{third['job_id']}/survey").json["readings"] == []

@@ -26,7 +26,7 @@ OPEN = frozenset(
 CHANGES: Mapping[str, Right] = {
     "create_job": "design", "import_job": "design", "save_draft": "design", "keep_branch": "design", "load_catalogue_csv": "design",
     "seal_revision": "issue",
-    "add_to_built": "bench", "add_to_survey": "bench", "keep_ticks": "bench", "keep_measured": "bench", "add_picture": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
+    "add_to_built": "bench", "add_to_survey": "bench", "read_survey_file": "bench", "keep_ticks": "bench", "keep_measured": "bench", "add_picture": "bench", "print_labels": "bench", "put_row": "bench", "remove_row": "bench",
     "keep_cutting": "bench", "confirm_cutting": "bench", "remove_cutting": "bench", "undo_cutting": "bench", "on_machine": "bench",
     "read_gauge": "bench", "make_the_pack": "bench", "lay_out_on_sheets": "bench", "lay_out_on_sticks": "bench", "size_the_job": "design", "stop_task": "bench",
     "sign_step": "sign", "withdraw_signature": "sign", "sign_review": "review", "withdraw_review": "review", "add_person": "people", "change_person": "people", "change_my_password": "read",

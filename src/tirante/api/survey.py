@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from math import isfinite
 from typing import Annotated, Literal, TypeVar
 
-from flask import Blueprint, request
+from flask import Blueprint, Response, request
 from pydantic import BaseModel, ConfigDict, Field
 
-from tirante.api.context import now, services, worked
+from tirante.api.context import attached, now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
-from tirante.core.document.end import End
-from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, own_sds
+from tirante.core.document.end import End, SurveyedPoint
+from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, TakenBack, own_sds
 from tirante.core.drawing.model import Drawing
 from tirante.core.job.survey_means import survey_means
 from tirante.core.job.survey_view import numbered, survey_view
@@ -37,6 +38,7 @@ from tirante.core.survey.floor import lean
 from tirante.core.survey.photograph import CLICK, LENS, SIZE, Photograph, measured_in
 from tirante.core.survey.readings import Distance, Kind, Offset
 from tirante.core.suspension.shown.points_paste import pasted_points
+from tirante.documents.pack import file_name
 from tirante.storage import drafts, entries
 
 blueprint = Blueprint("survey", __name__)
@@ -122,6 +124,7 @@ class IntoEndOut(BaseModel):
 
     points: dict[str, tuple[float, float, float]]
     right_points: dict[str, tuple[float, float, float]] = Field(description="of points unpaired on purpose")
+    surveyed: dict[str, SurveyedPoint] = Field(description="where each of the points came from")
 
 
 class FloorOut(BaseModel):
@@ -293,6 +296,14 @@ class EntriesIn(BaseModel):
     entries: Annotated[list[EntryIn], Field(min_length=1, max_length=200)]
 
 
+class SurveyFile(BaseModel):
+    """A survey as a file."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    format: Literal["tirante survey 1"] = "tirante survey 1"
+    entries: Annotated[list[EntryIn], Field(max_length=MOST)]
+
+
 @operation(blueprint, "GET", "/api/jobs/<job_id>/survey", answer=SurveyOut, query={"unit": "string"})
 def get_survey(job_id: str) -> SurveyOut:
     """The readings of a job, adjusted."""
@@ -343,6 +354,40 @@ def read_coordinates(job_id: str, data: CoordinatesIn) -> CoordinatesOut:
     return CoordinatesOut(rows=[CoordinateRow(line=row.line, called=row.called, key=known[row.point], name=row.point, at=row.at) for row in rows])  # fmt: skip
 
 
+@operation(blueprint, "GET", "/api/jobs/<job_id>/survey/file")
+def get_survey_file(job_id: str) -> Response:
+    """The survey as a file: every entry as it was kept, with when it was made."""
+    with services().database.transaction() as connection:
+        draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
+    found = SurveyFile(entries=[EntryIn(entry=one.entry, made_at=one.made_at) for one in kept])
+    return attached(found.model_dump_json(indent=1), "application/json", f"{file_name(draft.design.name)}-survey.json")
+
+
+@operation(blueprint, "POST", "/api/jobs/<job_id>/survey/file", body=SurveyFile, answer=SurveyOut, query={"unit": "string"})  # fmt: skip
+def read_survey_file(job_id: str, data: SurveyFile) -> SurveyOut:
+    """A survey from a file into a job that has none yet, its entries under ids of their own; marks and pick-ups as they are named in it."""
+    with services().database.transaction() as connection:
+        if entries.SURVEY.of_job(connection, job_id):
+            raise Refused(409, "has_survey", "This job has a survey already: a file is read into one that has none.", "entries")  # fmt: skip
+    me = signed_in()
+    own = {one.entry.id: str(uuid.uuid4()) for one in data.entries}
+    made = []
+    for one in data.entries:
+        change = {"id": own[one.entry.id]}
+        if isinstance(one.entry, TakenBack):
+            if one.entry.entry not in own:
+                raise Refused(422, "invalid", "A reading is taken back in it that is not in it. Take the whole file.", "entries")  # fmt: skip
+            change["entry"] = own[one.entry.entry]
+        if isinstance(one.entry, Taken):  # in the name that it has in the file, which nobody signed in for here
+            change["note"] = (
+                f"{one.entry.note[:1900]} (read in from a file{f' by {me.person.name}' if me else ''})".strip()
+            )
+        made.append((one.entry.model_copy(update=change), one.made_at))
+    if made:
+        add_entries(entries.SURVEY, job_id, made, as_they_were=True)
+    return _answer(job_id)
+
+
 @operation(blueprint, "POST", "/api/survey/photograph", body=PhotographIn, answer=PhotographOut)
 def measure_photograph(data: PhotographIn) -> PhotographOut:
     """A photograph of a flat thing, measured: its places in their plane and how surely; nothing is kept by it."""
@@ -362,19 +407,22 @@ def measure_photograph(data: PhotographIn) -> PhotographOut:
     )  # fmt: skip
 
 
-def add_entries(table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, datetime]]) -> None:
+def add_entries(
+    table: entries.Entries[E], job_id: str, made: Sequence[tuple[E, datetime]], *, as_they_were: bool = False
+) -> None:
     """Keep entries of a job, all or none of them.
 
     Args:
         table: of their kind.
         job_id: the job.
         made: each with when, in the order in which they were made.
+        as_they_were: whether they stay in the name that they have, as they came in a file.
 
     Raises:
         Refused: there are too many; an id says something else already.
         drafts.NotFound: there is no such job.
     """
-    me = signed_in()
+    me = None if as_they_were else signed_in()
     kept = [entries.Kept(entry=_by(entry, me.person.name if me else None), made_at=utc(at)) for entry, at in made]
     try:
         with services().database.transaction() as connection:
@@ -431,7 +479,7 @@ def _answer(job_id: str) -> SurveyOut:
         ],
         mirrored=[MirroredOut(points=list(one.names), elsewhere={key: _three(at) for key, at in one.elsewhere.items()}) for one in found.mirrored],
         pairs=[LeftRightOut(own=one.own, mirror=one.mirror, off=one.off, sd=one.sd, beyond=one.beyond) for one in left_against_right(found)],
-        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points)) for end, one in into_layout(found, ends_of(job)).items()},
+        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points), surveyed=dict(one.surveyed)) for end, one in into_layout(found, ends_of(job), {id_: f"{at:%Y-%m-%d}" for id_, at in made.items()}).items()},
         drawing=survey_view(found, numbers_of(job.settings, unit_of(unit))),
     )  # fmt: skip
 

@@ -1303,6 +1303,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/survey/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The survey as a file: every entry as it was kept, with when it was made. */
+        get: operations["get_survey_file"];
+        put?: never;
+        /** A survey from a file into a job that has none yet, its entries under ids of their own; marks and pick-ups as they are named in it. */
+        post: operations["read_survey_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/survey/means": {
         parameters: {
             query?: never;
@@ -6027,6 +6045,14 @@ export interface components {
             steering: components["schemas"]["SteeringArm"] | null;
             /** @default null */
             strap: components["schemas"]["Strap"] | null;
+            /**
+             * Surveyed
+             * @description points that came from a survey, with where they stood then: one that stands elsewhere now is known by it no more
+             * @default {}
+             */
+            surveyed: {
+                [key: string]: components["schemas"]["SurveyedPoint"];
+            };
             /** Template */
             template: string;
             /** @default null */
@@ -8189,6 +8215,13 @@ export interface components {
                     number,
                     number
                 ];
+            };
+            /**
+             * Surveyed
+             * @description where each of the points came from
+             */
+            surveyed: {
+                [key: string]: components["schemas"]["SurveyedPoint"];
             };
         };
         /**
@@ -15549,6 +15582,20 @@ export interface components {
             travel_mm: number[];
         };
         /**
+         * SurveyFile
+         * @description A survey as a file.
+         */
+        SurveyFile: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+            /**
+             * Format
+             * @default tirante survey 1
+             * @constant
+             */
+            format: "tirante survey 1";
+        };
+        /**
          * SurveyMark
          * @description A place on the car or the floor that readings are taken from: a punch mark, a hole, a nail in the floor. One of the same id stands for the one before.
          */
@@ -15657,6 +15704,47 @@ export interface components {
                     number
                 ];
             };
+        };
+        /**
+         * SurveyedPoint
+         * @description A point as a survey gave it to the layout: where, how surely, from which side of the car, by how many readings, and when.
+         */
+        SurveyedPoint: {
+            /**
+             * At
+             * @description mm: x forward, y left, z up
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * On
+             * @description day of the latest of them
+             */
+            on: string;
+            /**
+             * Readings
+             * @description of that point, that counted
+             */
+            readings: number;
+            /**
+             * Sd
+             * @description standard deviations along x, y, z [mm]
+             */
+            sd: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Side
+             * @description mirror: its twin was measured, and it is that one’s mirror image
+             * @default own
+             * @enum {string}
+             */
+            side: "own" | "mirror";
         };
         /**
          * SuspensionEnd
@@ -20230,6 +20318,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoordinatesOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_survey_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_survey_file: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyFile"];
+            };
+        };
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -60,6 +60,20 @@ class Wheel(Document):
         return self.spacer_mm + (rim.spokes_mm - rim.offset_mm if rim and rim.offset_mm is not None else 0.0)
 
 
+class SurveyedPoint(Document):
+    """A point as a survey gave it to the layout: where, how surely, from which side of the car, by how many readings, and when."""
+
+    at: Point
+    sd: tuple[NotNegative, NotNegative, NotNegative] = Field(
+        strict=False, description="standard deviations along x, y, z [mm]"
+    )
+    side: Literal["own", "mirror"] = Field(
+        default="own", description="mirror: its twin was measured, and it is that one’s mirror image"
+    )
+    readings: Annotated[int, Field(ge=0, le=100_000)] = Field(description="of that point, that counted")
+    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")] = Field(description="day of the latest of them")
+
+
 class PlaceIn(Document):
     """A point and the body it belongs to."""
 
@@ -361,6 +375,11 @@ class End(Document):
     obstacles: Annotated[tuple[Obstacle, ...], Field(max_length=60, strict=False)] = ()
     misses: Annotated[tuple[Pair, ...], Field(max_length=60, strict=False)] = ()
     ride: Ride = Ride()
+    surveyed: dict[PointName, SurveyedPoint] = Field(
+        default={},
+        max_length=200,
+        description="points that came from a survey, with where they stood then: one that stands elsewhere now is known by it no more",
+    )
     meant: dict[PointName, Point] = Field(
         default={},
         max_length=120,

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import atan2, degrees, hypot, radians
+from typing import Literal
 
 import numpy as np
 from scipy.special import chdtri
 
-from tirante.core.document.end import End
+from tirante.core.document.end import End, SurveyedPoint
 from tirante.core.document.survey import (
     ANGLES,
     DatumSaid,
@@ -347,14 +348,16 @@ class IntoEnd:
 
     points: Mapping[str, tuple[float, float, float]]
     right_points: Mapping[str, tuple[float, float, float]]
+    surveyed: Mapping[str, SurveyedPoint]  # of `points`, where each came from
 
 
-def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]]) -> Mapping[str, IntoEnd]:
+def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]], days: Mapping[str, str]) -> Mapping[str, IntoEnd]:
     """What was measured, as points of the ends: of a pair the left one, or the mirror image of the right where that alone is determined.
 
     Args:
         found: the survey.
         ends: by id their name and the end as it stands.
+        days: of every reading by its id, as 2026-03-04.
     """
     good, told = found.found, {}
     if good is None:
@@ -366,6 +369,7 @@ def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]]) -> Mapping
     for end_id, (_, end) in ends.items():
         points: dict[str, tuple[float, float, float]] = {}
         right: dict[str, tuple[float, float, float]] = {}
+        came: dict[str, SurveyedPoint] = {}
         for name in end.points:
             own, mirror = at(f"end:{end_id}:{name}:own"), at(f"end:{end_id}:{name}:mirror")
             unpaired = name in end.right_points
@@ -373,11 +377,27 @@ def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]]) -> Mapping
                 points[name] = _kept(own)
             elif mirror is not None and not unpaired:
                 points[name] = _kept(TWIN * mirror)
+            if name in points:
+                side: Literal["own", "mirror"] = "own" if own is not None else "mirror"
+                of = _came(found, f"end:{end_id}:{name}:{side}", points[name], side, days)
+                came |= {name: of} if of else {}
             if mirror is not None and unpaired:
                 right[name] = _kept(mirror)
         if points or right:
-            told[end_id] = IntoEnd(points=points, right_points=right)
+            told[end_id] = IntoEnd(points=points, right_points=right, surveyed=came)
     return told
+
+
+def _came(
+    found: Surveyed, key: str, at: tuple[float, float, float], side: Literal["own", "mirror"], days: Mapping[str, str]
+) -> SurveyedPoint | None:
+    """Where a point of the layout came from, its twin’s uncertainty being its own; None of one that no reading is of."""
+    assert found.found
+    of = [one.taken.id for one in found.readings if key in one.taken.of and one.checked is not None and one.suspect is None]  # fmt: skip
+    if not of:
+        return None
+    x, y, z = (round(float(v), 3) for v in found.found.sd(key))
+    return SurveyedPoint(at=at, sd=(x, y, z), side=side, readings=len(of), on=max(days[id_] for id_ in of))
 
 
 def _kept(at: Array) -> tuple[float, float, float]:

@@ -52,6 +52,7 @@ export function PointRows({ endId, end, points, problems, chosen, onChoose, onCh
             problem={refused('points', point.name) ?? problemAt(problems, `points/${point.name}`)}
             moves={moves}
           />
+          <FromSurvey came={end.surveyed[point.name]} at={end.points[point.name]} />
           <Asked endId={endId} name={point.name} at={end.points[point.name]} onChange={onChange} />
           {end.right_points[point.name] && (
             <>
@@ -71,6 +72,20 @@ export function PointRows({ endId, end, points, problems, chosen, onChoose, onCh
         </Box>
       ))}
     </>
+  )
+}
+
+/** Where a point came from, while it stands where a survey put it; and that it was moved since. */
+function FromSurvey({ came, at }: { came: End['surveyed'][string] | undefined; at: number[] | undefined }) {
+  const { finely } = useUnits()
+  if (!came || !at) return null
+  const stands = (came.at as number[]).every((value, i) => value === at[i])
+  return (
+    <Typography variant="caption" component="p" sx={{ m: 0, color: stands ? 'text.secondary' : 'warning.main' }}>
+      {stands
+        ? `Surveyed ${came.on}, ${came.side === 'mirror' ? 'its twin, ' : ''}± ${(came.sd as number[]).map((one) => finely(one)).join(', ')} by ${came.readings} readings.`
+        : `Moved since it was surveyed on ${came.on}: that says nothing of it any more.`}
+    </Typography>
   )
 }
 

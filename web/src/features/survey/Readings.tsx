@@ -2,6 +2,7 @@ import { Box, Typography } from '@mui/material'
 import type { SurveyOut } from '../../api'
 import { useUnits } from '../../quantity'
 import { KeptLine, KeptRow } from '../../ui'
+import { SurveyFile } from './SurveyFile'
 import { isAngle, kindOf } from './kinds'
 
 type Reading = SurveyOut['readings'][number]
@@ -28,8 +29,10 @@ export function Readings({ survey, selected, onSelect, onBack, busy }: Props) {
   return (
     <>
       <Typography variant="caption" component="p" sx={{ color: 'text.secondary', m: 0, mb: 0.5 }}>
-        Kept here with the job. A design file, a copy of the job and the pack do not carry them yet.
+        Kept here with the job. A design file and the pack do not carry them: save them as a file of their own, and read
+        that into a copy of the job while it has none.
       </Typography>
+      <SurveyFile empty={survey.readings.length === 0} />
       <Box component="ol" aria-label="Readings, the latest first" sx={{ listStyle: 'none', m: 0, p: 0 }}>
         {survey.readings.toReversed().map((reading) => {
           const { taken } = reading
