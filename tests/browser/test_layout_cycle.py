@@ -1,10 +1,15 @@
 """From a template to the moving suspension, by mouse and by keyboard."""
 
 import re
+import time
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
+
+from tests.gauges.test_gauges import on
+from tirante.gauges.read import PORTS
+from tirante.gauges.simulated import Simulated, serving
 
 pytestmark = pytest.mark.xdist_group("browser")
 
@@ -93,3 +98,26 @@ def test_points_go_out_as_csv_and_come_back_changed(page: Page, job: str, tmp_pa
     with page.expect_download() as table:
         page.get_by_role("button", name="All measures along the travel, CSV").click()
     assert Path(table.value.path()).read_text().startswith("travel_mm,roll_deg,steer_mm,status,camber_deg")
+
+
+def test_what_the_corner_scales_show_is_taken_whole_or_not_at_all(page: Page, job: str) -> None:
+    page.goto(f"{job}/layout")
+    page.get_by_role("button", name=re.compile("^Vehicle")).click()
+    scales = page.get_by_role("button", name="From the corner scales")
+    scales.click()
+    expect(page.get_by_role("alert").filter(has_text="corner scales")).to_contain_text("./tirante gauge corner-scales")
+    wheels = {"front left": 231.5, "front right": 224.0, "rear left": 251.0, "rear right": 246.5}
+    with on(serving(Simulated(sort="corner scales", values=tuple(wheels.values())), PORTS["corner scales"])):
+        scales.click()
+        expect(page.get_by_text("they said: left front 231.5 kg; right front 224.0 kg")).to_be_visible()
+    base, own = job.split("/jobs/")
+    wanted = {"front_left_kg": 231.5, "front_right_kg": 224.0, "rear_left_kg": 251.0, "rear_right_kg": 246.5}
+    end = time.monotonic() + 60
+    while page.request.get(f"{base}/api/jobs/{own}").json()["design"]["car"]["corners"] != wanted:
+        assert time.monotonic() < end
+        page.wait_for_timeout(100)
+    with on(serving(Simulated(sort="corner scales", values=(231.5, 0.0, 251.0, 246.5)), PORTS["corner scales"])):
+        scales.click()
+        expect(page.get_by_role("alert").filter(has_text="Nothing was taken")).to_be_visible()
+    page.reload()
+    assert page.request.get(f"{base}/api/jobs/{own}").json()["design"]["car"]["corners"] == wanted

@@ -8,6 +8,7 @@ import { Busy, Fold, Segmented, TextRow } from '../../ui'
 import { Additions } from './Additions'
 import { NotMade } from '../parts'
 import { FieldRows, Optional, useForms, withValue, withoutValue, type Field, type Forms } from '../../fields'
+import { FromScales } from './FromScales'
 import { Lengths } from './Lengths'
 import { choicesOf, pruned, withPlaces } from './places'
 import { PointRows } from './PointRows'
@@ -146,6 +147,7 @@ function Panel({ end, kind, study, chosen, onChoose, moves, forms }: Props & { f
           present={car.corners !== null}
           onChange={(on) => editCar({ corners: on ? forms.begins<Car['corners']>('corners') : null })}
         >
+          <FromScales onRead={(corners) => editCar({ corners })} />
           {car.corners && <Shares corners={car.corners} onChange={(corners) => editCar({ corners })} />}
           {carRows('corners')}
         </Optional>
