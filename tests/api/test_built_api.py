@@ -115,3 +115,20 @@ def test_what_a_survey_makes_of_measures_and_lengths_is_told(client: FlaskClient
     assert right["sd"] is None
     assert right["lacking"] == ["tie inner", "tie outer"]
     assert client.get("/api/jobs/none/survey/means").status_code == 404
+
+
+def test_a_ride_height_is_kept_and_judged_beside_what_the_layout_has(client: FlaskClient, job: Entry) -> None:
+    end = job["design"]["ends"][0]
+    where = next(one for one in client.get(f"/api/jobs/{job['job_id']}/built").json["ends"] if one["end"] == end["id"])
+    assert where["heights"]["upper_front"] == "upper front"
+    floor = end["end"]["points"]["wheel_centre"][2] - end["end"]["wheel"]["loaded_radius_mm"]
+    wanted = end["end"]["points"]["upper_front"][2] - floor
+    entry = {"sort": "height", "id": str(uuid.uuid4()), "end": end["id"], "side": "left", "place": "upper_front", "read": {"mm": wanted + 5, "typed": None}, "instrument": "rule"}  # fmt: skip
+    told = post(client, job, entry).json
+    assert (told["read"], told["heights"][0]["inside"]) == ([], False)
+    assert told["heights"][0]["says"] == "out: 5.0 mm too high, 2.0 mm more than is let through"
+    assert told["heights"][0]["wanted"] == pytest.approx(wanted)
+    inches = client.get(f"/api/jobs/{job['job_id']}/built?unit=in").json["heights"][0]
+    assert inches["says"].startswith("out: 0.197″ (5.0 mm) too high")
+    back = {"sort": "back", "id": str(uuid.uuid4()), "entry": entry["id"], "why": "the wrong hole"}
+    assert post(client, job, back).json["heights"][0]["back"] == "the wrong hole"

@@ -11,10 +11,11 @@ from pydantic import BaseModel, ConfigDict, Field
 from tirante.api.context import services, worked
 from tirante.api.routing import operation
 from tirante.api.survey import add_entries, ends_of, unit_of
-from tirante.core.document.built import AngleTaken, BuiltEntry
+from tirante.core.document.built import AngleTaken, BuiltEntry, HeightTaken
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.as_read import AngleSeen, Group, as_read, bench_words
+from tirante.core.job.heights import chassis_places, heights_seen
 from tirante.core.job.surveyed import surveyed
 from tirante.core.job.which_view import which_view, words
 from tirante.core.job.worked import Worked
@@ -90,6 +91,17 @@ class ReadOut(BaseModel):
     drawing: Drawing
 
 
+class HeightSeenOut(BaseModel):
+    """A height that was read, and what it was to be."""
+
+    taken: HeightTaken
+    made_at: str
+    back: str | None = Field(description="why it was taken back; null: it counts")
+    wanted: float | None = Field(description="mm over the floor, as the layout has it at ride height")
+    inside: bool
+    says: str
+
+
 class CanRead(BaseModel):
     """An end, and what can be read of it."""
 
@@ -98,6 +110,9 @@ class CanRead(BaseModel):
     beam: bool
     steered: Literal["", "mm", "deg"]
     measures: list[str]
+    heights: dict[str, str] = Field(
+        description="places of the chassis whose height over the floor can be read, in words"
+    )
 
 
 class BuiltOut(BaseModel):
@@ -105,6 +120,7 @@ class BuiltOut(BaseModel):
 
     ends: list[CanRead]
     read: list[ReadOut]
+    heights: list[HeightSeenOut] = Field(description="as they came")
 
 
 class BuiltEntryIn(BaseModel):
@@ -146,7 +162,12 @@ def _answer(job_id: str) -> BuiltOut:
     with services().gate_of(job).enter():
         groups = as_read(job, [one.entry for one in built], surveyed(ends_of(job), [one.entry for one in survey]))
         made = {one.entry.id: f"{one.made_at.isoformat()}Z" for one in built}
-        return BuiltOut(ends=_ends(job), read=[_read(job, group, numbers, made) for group in groups])
+        return BuiltOut(ends=_ends(job), read=[_read(job, group, numbers, made) for group in groups],
+            heights=[
+                HeightSeenOut(taken=one.taken, made_at=made[one.taken.id], back=one.back.why if one.back else None, wanted=one.wanted, inside=one.inside, says=numbers.told(one.says))
+                for one in heights_seen(job, [one.entry for one in built])
+            ],
+        )  # fmt: skip
 
 
 def _ends(job: Worked) -> list[CanRead]:
@@ -161,7 +182,16 @@ def _ends(job: Worked) -> list[CanRead]:
             own += ["pinion_deg"] if one.end.pinion_deg is not None else ["pinion_change_deg"]
             own += ["axle_steer_deg"]
         steered: Literal["", "mm", "deg"] = "" if not template.steered else "deg" if one.end.steering else "mm"
-        found.append(CanRead(end=one.id, name=one.name, beam=beam, steered=steered, measures=own))
+        found.append(
+            CanRead(
+                end=one.id,
+                name=one.name,
+                beam=beam,
+                steered=steered,
+                measures=own,
+                heights={name: words(name) for name in chassis_places(template)},
+            )
+        )
     return found
 
 

@@ -4079,7 +4079,7 @@ export interface components {
          */
         BuiltEntryIn: {
             /** Entry */
-            entry: components["schemas"]["AngleTaken"] | components["schemas"]["TakenBack"];
+            entry: components["schemas"]["AngleTaken"] | components["schemas"]["HeightTaken"] | components["schemas"]["TakenBack"];
             /**
              * Made At
              * Format: date-time
@@ -4093,6 +4093,11 @@ export interface components {
         BuiltOut: {
             /** Ends */
             ends: components["schemas"]["CanRead"][];
+            /**
+             * Heights
+             * @description as they came
+             */
+            heights: components["schemas"]["HeightSeenOut"][];
             /** Read */
             read: components["schemas"]["ReadOut"][];
         };
@@ -4226,6 +4231,13 @@ export interface components {
             beam: boolean;
             /** End */
             end: string;
+            /**
+             * Heights
+             * @description places of the chassis whose height over the floor can be read, in words
+             */
+            heights: {
+                [key: string]: string;
+            };
             /** Measures */
             measures: string[];
             /** Name */
@@ -7757,6 +7769,79 @@ export interface components {
             studs: components["schemas"]["StudOut"][];
             /** Toe Deg */
             toe_deg: number;
+        };
+        /**
+         * HeightSeenOut
+         * @description A height that was read, and what it was to be.
+         */
+        HeightSeenOut: {
+            /**
+             * Back
+             * @description why it was taken back; null: it counts
+             */
+            back: string | null;
+            /** Inside */
+            inside: boolean;
+            /** Made At */
+            made_at: string;
+            /** Says */
+            says: string;
+            taken: components["schemas"]["HeightTaken"];
+            /**
+             * Wanted
+             * @description mm over the floor, as the layout has it at ride height
+             */
+            wanted: number | null;
+        };
+        /**
+         * HeightTaken
+         * @description How high a place of the chassis stands over the floor, the car on its wheels at ride height.
+         */
+        HeightTaken: {
+            /**
+             * End
+             * @description UUID
+             */
+            end: string;
+            /**
+             * Id
+             * @description UUID
+             */
+            id: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Place */
+            place: string;
+            read: components["schemas"]["Coordinate"];
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            sort: "height";
+            /**
+             * Tolerance Mm
+             * @default 3
+             */
+            tolerance_mm: number;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * HeldJoint

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tirante.core.document.fields import Coordinate, Document, Id, Note, Said
+from tirante.core.document.fields import Coordinate, Document, Id, Note, PointName, Said
 from tirante.core.document.survey import SdOf, TakenBack
 
 AngleMeasure = Literal[
@@ -54,4 +54,19 @@ class AngleTaken(Document):
         return self.sd if self.sd is not None else USUAL_SD
 
 
-BuiltEntry = Annotated[AngleTaken | TakenBack, Field(discriminator="sort")]
+class HeightTaken(Document):
+    """How high a place of the chassis stands over the floor, the car on its wheels at ride height."""
+
+    sort: Literal["height"] = "height"
+    id: Id
+    end: Id
+    side: Literal["left", "right"] = "left"
+    place: PointName
+    read: Coordinate
+    tolerance_mm: Annotated[float, Field(ge=0.1, le=100)] = 3.0  # common practice, no source
+    instrument: Said = ""
+    who: Said = ""
+    note: Note = ""
+
+
+BuiltEntry = Annotated[AngleTaken | HeightTaken | TakenBack, Field(discriminator="sort")]

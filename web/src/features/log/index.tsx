@@ -6,6 +6,7 @@ import { DrawingView } from '../../drawing'
 import { Busy, Empty, Fold, Problem, Segmented, SheetHead, StationLayout } from '../../ui'
 import { Angles } from './Angles'
 import { TakeAngle } from './TakeAngle'
+import { Heights } from './Heights'
 import { PartTravels } from './PartTravels'
 import { Travels } from './Travels'
 import { useBuilt } from './useBuilt'
@@ -152,6 +153,19 @@ function AsItStands({ views }: { views: ReactNode }) {
             <>
               <Fold title="Read an angle" open={taking || !read}>
                 <TakeAngle ends={built.ends} onTake={give} busy={add.isPending} error={add.error} />
+              </Fold>
+              <Fold
+                title="Ride height"
+                note={built.heights.length ? `${built.heights.length} kept` : ''}
+                wrong={built.heights.some((one) => !one.inside && one.back === null)}
+              >
+                <Heights
+                  built={built}
+                  onTake={(entry, done) => add.mutate([entry], { onSuccess: done })}
+                  onBack={(id, why) => add.mutate([{ sort: 'back', id: newId(), entry: id, why }])}
+                  busy={add.isPending}
+                  error={add.error}
+                />
               </Fold>
               {read && (
                 <Box sx={{ mt: 1.75 }}>
