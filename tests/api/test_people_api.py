@@ -353,12 +353,20 @@ def test_what_measures_out_of_tolerance_is_passed_by_nobody_without_a_word(shop:
     between = keys[keys.index("second") + 1 : keys.index("passed")]
     assert bench.post(f"/api/jobs/{own}/ticks", ticks=[ticked(row, key, number) for key in between]).json["refused"] == []  # fmt: skip
     path = f"/api/jobs/{own}/measured/{row['part_id']}"
-    length = bench.get(f"{path}?hand=left").json["wanted"][0]
+    length, *others = bench.get(f"{path}?hand=left").json["wanted"]
+    assert others
 
     def read(mm: float, **more: Any) -> None:
         body = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": length["key"], "mm": mm, **more}
         assert bench.post(path, **body).status_code == 200
 
+    unread = sign(second, own, row, number, "passed")  # nothing was measured yet
+    assert (unread.status_code, unread.json["code"]) == (409, "measures_out")
+    assert unread.json["message"].count("never measured cold") == 1 + len(others)
+    for one in others:
+        read(one["mm"], what=one["key"])
+    read(length["mm"], made="tacked")  # tacked is not cold
+    assert sign(second, own, row, number, "passed").json["message"].count("never measured cold") == 1
     read(length["mm"] + 2.0)
     refused = sign(second, own, row, number, "passed")
     assert (refused.status_code, refused.json["code"], refused.json["issues"][0]["path"]) == (409, "measures_out", "note")  # fmt: skip

@@ -257,7 +257,7 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
             raise Refused(409, "unknown_hand", f"Who did this is not known, since nobody was signed in: {', '.join(unknown)}. Have whoever did it tick it again.")  # fmt: skip
         out = _out_of_tolerance(found, part_id, data, measured.of_job(connection, job_id)) if data.step == "passed" else []  # fmt: skip
         if out and not data.note.strip():
-            raise Refused(409, "measures_out", f"Measured out of tolerance: {'; '.join(out)}. Have it mended and measured again, or say in the note why it may stay so.", "note")  # fmt: skip
+            raise Refused(409, "measures_out", f"Not measured within tolerance: {'; '.join(out)}. Have it measured, mended where it is out, and measured again; or say in the note why it may stay so.", "note")  # fmt: skip
         one = signatures.Signature(
             id=data.id, number=data.number, part_id=part_id, hand=data.hand, step=data.step, metal=data.metal, person_id=me.id, name=me.name,
             note=data.note, at=time,
@@ -272,15 +272,16 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
 
 
 def _out_of_tolerance(found: WorkedFrom, part_id: str, data: SignIn, read: Sequence[measured.Measured]) -> list[str]:
-    """What was last measured cold of one hand of a part, and is out, in words."""
+    """What of one hand of a part was last measured cold and is out, or was never measured so, in words."""
     with services().gate_of(found.now).enter():
         part = found.job.part(part_id)
         wanted = wanted_of(found.job, part, data.hand)[0] if part else ()
     told = []
     for one in wanted:
         own = [r for r in read if (r.part_id, r.hand, r.metal, r.what, r.made) == (part_id, data.hand, data.metal, one.key, "cold")]  # fmt: skip
-        judged = judge(one, own[-1].mm) if own else None
-        if judged and not judged.inside:
+        if not own:
+            told.append(f"{one.what}, never measured cold")
+        elif not (judged := judge(one, own[-1].mm)).inside:
             told.append(f"{one.what}, {judged.says}")
     return told
 

@@ -4,7 +4,6 @@ import type { BuiltEntry, BuiltOut, LengthValue } from '../../api'
 import { newId } from '../../app/session'
 import { LengthField, useUnits } from '../../quantity'
 import { KeptLine, KeptRow, Pick, Problem, Segmented, TextRow } from '../../ui'
-import { FromGauge } from './FromGauge'
 
 interface Props {
   built: BuiltOut
@@ -61,7 +60,6 @@ export function Heights({ built, onTake, onBack, busy, error }: Props) {
         onChange={setSide}
       />
       <LengthField label="Over the floor" value={read} optional onChange={setRead} />
-      <FromGauge gauge="calliper" unit="mm" onRead={(mm) => setRead({ mm, typed: null })} />
       <LengthField label="Let through ±" value={tolerance} optional placeholder="3 mm" onChange={setTolerance} />
       <TextRow label="Who" value={who} optional onChange={setWho} maxLength={200} />
       {Boolean(error) && <Problem error={error} />}
