@@ -16,7 +16,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import ARGUMENTS
 from tests.browser.test_people import OWNER, enter
@@ -105,16 +105,15 @@ def test_what_it_serves_is_trusted_by_its_authority_alone_and_by_no_old_protocol
 
 
 @pytest.fixture
-def trusting(shop: Shop, tmp_path: Path) -> Iterator[Browser]:
+def trusting(shop: Shop, browser: Browser, tmp_path: Path) -> Iterator[Browser]:
     """A browser that was told to trust the shop's authority, as a phone is: with its own list of certificates."""
     listed = tmp_path / ".pki" / "nssdb"
     listed.mkdir(parents=True)
     for command in (["-N", "--empty-password"], ["-A", "-t", "C,,", "-n", "shop", "-i", str(shop.authority)]):
         subprocess.run(["certutil", "-d", f"sql:{listed}", *command], check=True, capture_output=True)
-    with sync_playwright() as playwright:
-        found = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS, env={**os.environ, "HOME": str(tmp_path)})  # type: ignore[dict-item] # fmt: skip
-        yield found
-        found.close()
+    found = browser.browser_type.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS, env={**os.environ, "HOME": str(tmp_path)})  # type: ignore[dict-item] # fmt: skip
+    yield found
+    found.close()
 
 
 def code_for(page: Page, name: str) -> str:

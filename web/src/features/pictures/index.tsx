@@ -15,7 +15,7 @@ export function usePictures(jobId: string) {
   const found = useQuery({
     queryKey: keyOf(jobId),
     queryFn: () => answer(api.GET('/api/jobs/{job_id}/pictures', { params: { path: { job_id: jobId } } })),
-    staleTime: 5000,
+    staleTime: 600_000, // opening a step asks nothing anew: a session that has ended is told when something is done
   })
   const add = useMutation({
     mutationFn: ({ file, of }: { file: File; of: Record<string, string> }) =>
