@@ -128,7 +128,7 @@ def main(base: str) -> None:
             "button", name="Step by step"
         ).click()
         phone.get_by_role("dialog").get_by_role("button", name="Next").click()
-        phone.get_by_role("dialog").get_by_role("button", name="LEFT").click()
+        phone.get_by_role("dialog").get_by_role("button", name="LEFT", exact=True).click()
         shot(phone, "steps")
         browser.close()
 
