@@ -19,6 +19,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import ARGUMENTS
+from tests.browser.test_access import day_and_night
 from tests.browser.test_people import OWNER, enter
 from tests.server.test_command import Run, alive, home, wait_for
 from tirante.server.mariadb import free_port
@@ -141,6 +142,8 @@ def test_a_phone_that_trusts_it_is_let_in_shows_its_cards_while_the_server_is_aw
     phone = phones.new_page()
     phone.goto(f"{shop.url}bench/{job}")
     expect(phone.get_by_text("This browser trusts the certificate that this page came with.")).to_be_visible()
+    assert day_and_night(phone) == []
+    assert day_and_night(machine) == []
     let_in = phone.get_by_role("button", name="Let this phone in")
     phone.get_by_label("Code from the machine’s screen").fill(code.lower())
     expect(let_in).to_be_disabled()
