@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.test_access import day_and_night
 from tests.core.test_photograph import CORNERS, FLAT, SIZE, drawn, seen
 
 pytestmark = pytest.mark.xdist_group("browser")
@@ -148,6 +149,7 @@ def test_a_photograph_of_a_flat_thing_becomes_a_reading(page: Page, job: str, tm
         abs(float(found.locator("b").inner_text().split()[0]) - hypot(210, 30)) < 1.0
     )  # clicks to a dot of the screen
     found.get_by_role("checkbox").check()
+    assert day_and_night(page) == []
     dialog.get_by_role("button", name="Put down as a reading").click()
     expect(dialog).to_have_count(0)
     page.get_by_role("button", name="Readings", exact=False).last.click()
