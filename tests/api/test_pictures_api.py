@@ -6,6 +6,7 @@ import hashlib
 import io
 from typing import Any
 
+import numpy as np
 import pymysql
 import pytest
 from flask import Flask
@@ -38,6 +39,7 @@ def test_it_is_kept_with_its_step_and_given_out_upright_without_its_place(client
     assert Image.open(io.BytesIO(got.data)).size == (480, 640)
     assert b"camera" not in got.data
     told = next(one for one in client.get("/api/deeds").json["deeds"] if one["what"] == "picture added")
+    assert told["of"]["part"] == job["design"]["parts"][0]["name"]
     assert told["of"]["sha256"] == hashlib.sha256(got.data).hexdigest()
     # an id names one picture, of one step
     for other in (sent(client, job, as_file(halves(30, 20)), **of), sent(client, job, **(of | {"step": "weld"}))):
@@ -58,6 +60,14 @@ def test_what_is_wrong_is_told_by_its_field(client: FlaskClient, job: dict[str, 
     other = sent(client, job, id=(own := new_id())).json["pictures"][0]["id"]
     assert client.get(f"/api/jobs/{new_id()}/pictures/{other}").status_code == 404
     assert own == other
+
+
+def test_one_as_large_as_a_phone_makes_it_is_taken(client: FlaskClient, job: dict[str, Any]) -> None:
+    noise = Image.frombytes("RGB", (2600, 1950), np.random.default_rng(1).integers(0, 255, 2600 * 1950 * 3, dtype=np.uint8).tobytes())  # fmt: skip
+    large = as_file(noise, quality=90)
+    assert 3_000_000 < len(large) < MOST_BYTES
+    kept = sent(client, job, large).json["pictures"][0]
+    assert (kept["wide"], kept["high"]) == (2400, 1800)
 
 
 def test_a_foreign_page_sends_none(client: FlaskClient, job: dict[str, Any]) -> None:

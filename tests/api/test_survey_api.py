@@ -330,6 +330,16 @@ def test_coordinates_pasted_or_from_a_file_are_read_by_name_and_become_readings(
     assert answer["usual"]["tape"] == [1.0, 0.5]
 
 
+def test_as_many_coordinates_as_a_table_may_have_are_put_down_at_once(client: FlaskClient, job: Entry) -> None:
+    marks = [{"sort": "mark", "id": new_id(), "mark": new_id(), "name": f"Nail {i}", "near": [i, 2 * i, 0]} for i in range(200)]  # fmt: skip
+    assert post(client, job, *marks).status_code == 200
+    text = "\n".join(f"Nail {i};{i};{2 * i};0" for i in range(200))
+    rows = client.post(f"/api/jobs/{job['job_id']}/survey/coordinates", json={"text": text, "unit": "mm"}).json["rows"]
+    taken = [reading(kind, [row["key"]], at) for row in rows for kind, at in zip(("ahead", "left", "height"), row["at"], strict=True)]  # fmt: skip
+    assert len(post(client, job, *taken).json["points"]) == 200
+    assert post(client, job, *[reading("height", [rows[0]["key"]], 0.0) for _ in range(601)]).status_code == 422
+
+
 def test_a_toe_bar_and_a_swing_are_told_as_angles(client: FlaskClient, job: Entry) -> None:
     face, out = key(job, "wheel_centre"), key(job, "upper_front")
     bar = {"ahead": {"mm": 700.0, "typed": None}, "behind": {"mm": 703.0, "typed": None}, "apart": {"mm": 300.0, "typed": "300"}}  # fmt: skip

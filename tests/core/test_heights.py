@@ -78,4 +78,6 @@ def test_it_is_judged_in_words_and_one_taken_back_is_kept(marram: Design, shelf:
         (True, "within: as the layout has it"), (True, "within: 2.9 mm too high"), (False, "out: 3.1 mm too low, 0.1 mm more than is let through"), (True, "within: 3.1 mm too low"),
         (False, "that place is not there any more"),
     ]  # fmt: skip
+    # of one place and side the latest that was not taken back stands
+    assert [one.stands for one in seen] == [False, False, False, True, True]
     assert [one.back.why if one.back else None for one in seen] == [None, None, "the rule slipped", None, None]

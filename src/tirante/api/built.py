@@ -99,6 +99,7 @@ class HeightSeenOut(BaseModel):
     back: str | None = Field(description="why it was taken back; null: it counts")
     wanted: float | None = Field(description="mm over the floor, as the layout has it at ride height")
     inside: bool
+    stands: bool = Field(description="whether it is the latest of its place that was not taken back")
     says: str
 
 
@@ -164,7 +165,7 @@ def _answer(job_id: str) -> BuiltOut:
         made = {one.entry.id: f"{one.made_at.isoformat()}Z" for one in built}
         return BuiltOut(ends=_ends(job), read=[_read(job, group, numbers, made) for group in groups],
             heights=[
-                HeightSeenOut(taken=one.taken, made_at=made[one.taken.id], back=one.back.why if one.back else None, wanted=one.wanted, inside=one.inside, says=numbers.told(one.says))
+                HeightSeenOut(taken=one.taken, made_at=made[one.taken.id], back=one.back.why if one.back else None, wanted=one.wanted, inside=one.inside, stands=one.stands, says=numbers.told(one.says))
                 for one in heights_seen(job, [one.entry for one in built])
             ],
         )  # fmt: skip

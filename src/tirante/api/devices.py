@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from flask import Blueprint, Response
@@ -92,8 +93,8 @@ def _lan() -> Lan:
     return found
 
 
-def _z(at: object) -> str:
-    return f"{at.isoformat()}Z"  # type: ignore[attr-defined]
+def _z(at: datetime) -> str:
+    return f"{at.isoformat()}Z"
 
 
 @operation(blueprint, "GET", "/api/network", answer=NetworkOut)

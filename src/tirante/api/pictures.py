@@ -82,12 +82,12 @@ def add_picture(job_id: str) -> PicturesOut:
         person_id=me.person.id if me else None, came_at=time,
     )  # fmt: skip
     with services().database.transaction() as connection:
-        drafts.get_draft(connection, job_id)  # is there such a job
+        design = drafts.get_draft(connection, job_id).design
         if len(pictures.of_job(connection, job_id)) >= pictures.MOST:
             raise Refused(422, "pictures_full", f"A job keeps {pictures.MOST} pictures at most.", "picture")
         try:
             if pictures.add(connection, job_id, kept, made.jpeg):
-                deeds.add(connection, "picture added", {"job": job_id, "part": of.part_id, "hand": of.hand, "step": of.step, "picture": of.id, "sha256": kept.sha256}, kept.person_id, time)  # fmt: skip
+                deeds.add(connection, "picture added", {"job": job_id, "part": next((one.name for one in design.parts if one.id == of.part_id), ""), "part_id": of.part_id, "hand": of.hand, "step": of.step, "picture": of.id, "sha256": kept.sha256}, kept.person_id, time)  # fmt: skip
         except pictures.Taken as error:
             raise Refused(409, "id_taken", "A picture with this id is there already and is another. Make a new one.", "id") from error  # fmt: skip
     return _all(job_id)

@@ -16,7 +16,7 @@ from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
 from tirante.core.document.end import End, SurveyedPoint
-from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, TakenBack, own_sds
+from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, TakenBack, own_said, own_sds
 from tirante.core.drawing.model import Drawing
 from tirante.core.job.survey_means import survey_means
 from tirante.core.job.survey_view import numbered, survey_view
@@ -37,7 +37,7 @@ from tirante.core.quantities import Unit
 from tirante.core.survey.floor import lean
 from tirante.core.survey.photograph import CLICK, LENS, SIZE, Photograph, measured_in
 from tirante.core.survey.readings import Distance, Kind, Offset
-from tirante.core.suspension.shown.points_paste import pasted_points
+from tirante.core.suspension.shown.points_paste import MAX_ROWS, pasted_points
 from tirante.documents.pack import file_name
 from tirante.storage import drafts, entries
 
@@ -293,7 +293,7 @@ class EntriesIn(BaseModel):
     """Entries to be added, in the order in which they were made."""
 
     model_config = ConfigDict(extra="forbid", strict=True)
-    entries: Annotated[list[EntryIn], Field(min_length=1, max_length=200)]
+    entries: Annotated[list[EntryIn], Field(min_length=1, max_length=3 * MAX_ROWS)]  # of a table’s rows three each
 
 
 class SurveyFile(BaseModel):
@@ -397,7 +397,8 @@ def measure_photograph(data: PhotographIn) -> PhotographOut:
             off_plane=data.off_plane_mm, camera=data.camera_mm,
         )
     )  # fmt: skip
-    said = ["Clicks, the sides that were given, the lens and what stands off the plane count in each ±.", "Distances of one photograph share its scale and its lens: taken together they are less sure than as many tapes."]  # fmt: skip
+    said = [
+        f"In each ± count: clicks to {data.click_px:.1f} px, sides to {data.sides_sd_mm:g} mm, the lens to {100 * data.lens:g} % at the picture’s corner, places to {data.off_plane_mm:g} mm off the plane under a camera {data.camera_mm:g} mm over it.", "Distances of one photograph share its scale and its lens: taken together they are less sure than as many tapes."]  # fmt: skip
     if not found.perspective:
         said.insert(0, "A ruler gives scale alone: what perspective adds is not taken out and stands in no ±. Photograph it square, or with four marks of a rectangle in its plane.")  # fmt: skip
     return PhotographOut(
@@ -469,7 +470,7 @@ def _answer(job_id: str) -> SurveyOut:
     good = found.found
     return SurveyOut(
         places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum, floor=FloorOut(ahead_deg=lean(found.floor.ahead), left_deg=lean(found.floor.left), warp_mm=found.floor.warp, levelled=found.levelled) if found.floor else None,
-        own=list({(one.entry.who.casefold(), one.entry.instrument): one.entry for one in kept if isinstance(one.entry, OwnSd)}.values()), usual={str(name): sds for name, sds in USUAL_SD.items()},
+        own=list(own_said(one.entry for one in kept).values()), usual={str(name): sds for name, sds in USUAL_SD.items()},
         readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z", own) for one in found.readings],
         points=[_point(found, near[key], number) for key, number in numbers.items()], dof=good.dof if good else 0, s0=good.s0 if good else 0.0,
         critical=good.critical if good and isfinite(good.critical) else None, fits=good.fits if good else None, more=found.more, lost=found.lost,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import socket
 import subprocess
 import time
@@ -76,7 +77,7 @@ def must_be_free(address: Address, port: int) -> None:
                 f"Port {port} is not for an ordinary user. Give --lan-port a number of 1024 or more."
             ) from None
         except OSError as error:
-            if error.errno == 98:
+            if error.errno == errno.EADDRINUSE:
                 raise NotServed(f"Port {port} at {address} is taken by another program. Give --lan-port another number.") from None  # fmt: skip
             raise NotServed(f"This machine has no address {address}. `ip address` lists those it has.") from None
 
@@ -146,5 +147,8 @@ class Tls:
         """Whether the certificate was made anew, so that it has to be started again; looked after every few hours."""
         if datetime.now(UTC) - self._looked < LOOK_EVERY:
             return False
-        self.made = self._certificates()
+        try:
+            self.made = self._certificates()
+        except OSError:  # a full disk may pass: what is served goes on, and it is looked after again
+            return False
         return self.made.renewed

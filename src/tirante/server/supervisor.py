@@ -325,8 +325,11 @@ def run(folder: Path, port: int | None, *, demo: bool, lan: tuple[Address, int] 
                 time.sleep(0.5)
                 worker = start_process(environment, WORKER)
                 _mark(marker, address, database, server, worker, tls)
-            if tls is not None and (tls.renewed() or not tls.alive()):
+            renewed = tls is not None and tls.renewed()
+            if tls is not None and (renewed or not tls.alive()):
                 _say("The shop’s network is served anew.")
+                if renewed:
+                    stop_process(server)  # it tells phones the authority's fingerprint, which may be another now
                 stop_process(tls.process)
                 _again("The shop’s network", tls.start)
                 _mark(marker, address, database, server, worker, tls)

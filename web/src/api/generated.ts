@@ -7786,6 +7786,11 @@ export interface components {
             made_at: string;
             /** Says */
             says: string;
+            /**
+             * Stands
+             * @description whether it is the latest of its place that was not taken back
+             */
+            stands: boolean;
             taken: components["schemas"]["HeightTaken"];
             /**
              * Wanted

@@ -9,17 +9,30 @@ export function FileButton(props: {
   children: ReactNode
   variant?: 'text' | 'outlined'
   startIcon?: ReactNode
+  disabled?: boolean
+  /** Opens a phone's camera. */
+  camera?: boolean
+  /** For a glove. */
+  big?: boolean
 }) {
   const input = useRef<HTMLInputElement>(null)
   return (
     <>
-      <Button size="small" variant={props.variant} startIcon={props.startIcon} onClick={() => input.current?.click()}>
+      <Button
+        size={props.big ? 'large' : 'small'}
+        variant={props.variant}
+        startIcon={props.startIcon}
+        disabled={props.disabled}
+        onClick={() => input.current?.click()}
+        sx={props.big ? { minHeight: 56 } : undefined}
+      >
         {props.children}
       </Button>
       <input
         ref={input}
         type="file"
         accept={props.accept}
+        {...(props.camera ? { capture: 'environment' as const } : {})}
         hidden
         aria-label={props.label}
         onChange={(event) => {

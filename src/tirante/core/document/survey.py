@@ -252,10 +252,19 @@ class FloorHeights(Document):
 Entry = Annotated[Taken | SurveyMark | TakenBack | DatumSaid | FloorHeights | OwnSd, Field(discriminator="sort")]
 
 
-def own_sds(entries: Iterable[Entry]) -> OwnSds:
-    """What is usual for somebody with an instrument, the latest said of each.
+def own_said(entries: Iterable[Entry]) -> dict[tuple[str, Instrument], OwnSd]:
+    """What somebody said of their readings with an instrument, the latest of each.
 
     Args:
         entries: of a survey, as they came.
     """
-    return {(one.who.casefold(), one.instrument): (one.mm, one.deg) for one in entries if isinstance(one, OwnSd)}
+    return {(one.who.casefold(), one.instrument): one for one in entries if isinstance(one, OwnSd)}
+
+
+def own_sds(entries: Iterable[Entry]) -> OwnSds:
+    """The deviations of that: lengths [mm], angles [deg].
+
+    Args:
+        entries: of a survey, as they came.
+    """
+    return {key: (one.mm, one.deg) for key, one in own_said(entries).items()}

@@ -20,6 +20,7 @@ class HeightSeen:
     back: TakenBack | None
     wanted: float | None  # [mm]; None: the place is not there any more
     inside: bool
+    stands: bool  # whether it is the latest of its place that was not taken back
     says: str  # lengths in it as `numbers.told` takes them
 
 
@@ -63,6 +64,9 @@ def heights_seen(job: Worked, entries: Sequence[BuiltEntry]) -> tuple[HeightSeen
         entries: as they came.
     """
     back = {one.entry: one for one in entries if isinstance(one, TakenBack)}
+    latest = {
+        (one.end, one.side, one.place): one.id for one in entries if isinstance(one, HeightTaken) and one.id not in back
+    }
     found = []
     for one in entries:
         if not isinstance(one, HeightTaken):
@@ -70,7 +74,7 @@ def heights_seen(job: Worked, entries: Sequence[BuiltEntry]) -> tuple[HeightSeen
         wanted = height_wanted(job, one.end, one.place, one.side)
         off = None if wanted is None else one.read.mm - wanted
         inside = off is not None and abs(off) <= one.tolerance_mm + 1e-9
-        found.append(HeightSeen(taken=one, back=back.get(one.id), wanted=wanted, inside=inside, says=_says(one, off, inside)))  # fmt: skip
+        found.append(HeightSeen(taken=one, back=back.get(one.id), wanted=wanted, inside=inside, stands=latest.get((one.end, one.side, one.place)) == one.id, says=_says(one, off, inside)))  # fmt: skip
     return tuple(found)
 
 

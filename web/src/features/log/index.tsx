@@ -138,9 +138,8 @@ function AsItStands({ views }: { views: ReactNode }) {
                   <DrawingView drawing={read.drawing} selected={selected} onSelect={select} />
                 </Box>
                 <Typography variant="body2" sx={{ px: 3, pb: 2, color: 'text.secondary' }}>
-                  The car stands on stands, level, with its springs out, before a wheel is lifted to be read. What is
-                  kept here is what angles were read; lengths and diagonals measured on the parts stand in the
-                  traveller.
+                  The car stands on stands, level, with its springs out, before a wheel is lifted to be read. Drawn are
+                  the angles; ride heights stand beside, lengths and diagonals measured on the parts in the traveller.
                 </Typography>
               </>
             )}
@@ -157,7 +156,7 @@ function AsItStands({ views }: { views: ReactNode }) {
               <Fold
                 title="Ride height"
                 note={built.heights.length ? `${built.heights.length} kept` : ''}
-                wrong={built.heights.some((one) => !one.inside && one.back === null)}
+                wrong={built.heights.some((one) => one.stands && !one.inside)}
               >
                 <Heights
                   built={built}

@@ -1,8 +1,8 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { answer, api, newId, sendPicture, type PictureOut } from '../../api'
-import { Problem } from '../../ui'
+import { FileButton, Problem, TextRow } from '../../ui'
 
 const keyOf = (jobId: string) => ['pictures', jobId]
 
@@ -26,39 +26,19 @@ export function usePictures(jobId: string) {
 }
 
 /** A button that takes a picture, on a phone with its camera. */
-export function TakePicture(props: {
-  label: string
-  busy: boolean
-  camera?: boolean
-  big?: boolean
-  onFile: (file: File) => void
-}) {
-  const input = useRef<HTMLInputElement>(null)
+export function TakePicture(props: { label: string; busy: boolean; big?: boolean; onFile: (file: File) => void }) {
   return (
-    <>
-      <Button
-        size={props.big ? 'large' : 'small'}
-        variant={props.big ? 'outlined' : 'text'}
-        disabled={props.busy}
-        onClick={() => input.current?.click()}
-        sx={props.big ? { minHeight: 56 } : undefined}
-      >
-        {props.busy ? 'Keeping the picture' : props.label}
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept="image/jpeg,image/png,image/webp"
-        {...(props.camera ? { capture: 'environment' } : {})}
-        hidden
-        aria-label={props.label}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0]
-          if (chosen) props.onFile(chosen)
-          event.target.value = ''
-        }}
-      />
-    </>
+    <FileButton
+      label={props.label}
+      accept="image/jpeg,image/png,image/webp"
+      variant={props.big ? 'outlined' : 'text'}
+      disabled={props.busy}
+      camera={props.big}
+      big={props.big}
+      onFile={props.onFile}
+    >
+      {props.busy ? 'Keeping the picture' : props.label}
+    </FileButton>
   )
 }
 
@@ -73,6 +53,7 @@ interface StepPicturesProps {
 export function StepPictures({ jobId, part, step, big }: StepPicturesProps) {
   const { pictures, add } = usePictures(jobId)
   const [open, setOpen] = useState<PictureOut | null>(null)
+  const [told, setTold] = useState('')
   const own = pictures.filter((one) => one.part_id === part.part_id && one.hand === part.hand && one.step === step)
   const called = part.hand ? `Photograph, ${part.hand.toUpperCase()}` : 'Photograph'
   return (
@@ -94,19 +75,22 @@ export function StepPictures({ jobId, part, step, big }: StepPicturesProps) {
               sx={{ width: 96, height: 72, objectFit: 'cover', display: 'block', border: 1, borderColor: 'divider' }}
             />
             <Typography variant="caption" sx={{ color: one.metal === part.metal ? 'text.secondary' : 'warning.main' }}>
-              {one.who || new Date(one.at).toLocaleDateString()}
+              {[one.told, one.who || new Date(one.at).toLocaleDateString()].filter(Boolean).join(', ')}
               {one.metal !== part.metal && ', other metal'}
             </Typography>
           </Box>
         ))}
       </Box>
+      {!big && <TextRow label="It shows" value={told} optional maxLength={200} onChange={setTold} />}
       <TakePicture
         label={called}
         busy={add.isPending}
-        camera={big}
         big={big}
         onFile={(file) =>
-          add.mutate({ file, of: { sort: 'step', part_id: part.part_id, hand: part.hand, metal: part.metal, step } })
+          add.mutate(
+            { file, of: { sort: 'step', part_id: part.part_id, hand: part.hand, metal: part.metal, step, told } },
+            { onSuccess: () => setTold('') },
+          )
         }
       />
       {add.error && <Problem error={add.error} />}
@@ -123,6 +107,7 @@ export function StepPictures({ jobId, part, step, big }: StepPicturesProps) {
             <Typography sx={{ flex: 1 }}>
               {new Date(open.at).toLocaleString()}
               {open.who && `, ${open.who}`}
+              {open.told && `: ${open.told}`}
             </Typography>
             <Button autoFocus onClick={() => setOpen(null)}>
               Close

@@ -99,7 +99,7 @@ function MeasureIn({
         api.POST('/api/survey/photograph', {
           body: {
             size_px: [picture.wide, picture.high], marks_px: marks, sides_mm: [long, known === 'ruler' ? long : (second?.mm ?? 0)], places_px: places,
-            off_plane_mm: off?.mm ?? 0, camera_mm: camera?.mm ?? 1000, click_px: Math.max(1, coarse), sides_sd_mm: 0.5, lens: 0.005,
+            ...(off && { off_plane_mm: off.mm }), ...(camera && { camera_mm: camera.mm }), click_px: Math.max(1, coarse),
           } as never,
         }),
       )
