@@ -81,3 +81,13 @@ def test_it_is_judged_in_words_and_one_taken_back_is_kept(marram: Design, shelf:
     # of one place and side the latest that was not taken back stands
     assert [one.stands for one in seen] == [False, False, False, True, True]
     assert [one.back.why if one.back else None for one in seen] == [None, None, "the rule slipped", None, None]
+
+
+def test_of_a_pair_that_is_no_pair_each_side_has_its_own_height(marram: Design, shelf: Shelf) -> None:
+    one = marram.ends[0]
+    x, y, z = one.end.points["upper_front"]
+    unpaired = one.model_copy(update={"end": one.end.model_copy(update={"right_points": {"upper_front": (x, -y, z + 7.0)}})})  # fmt: skip
+    job = standing(marram.model_copy(update={"ends": (unpaired, *marram.ends[1:])}), shelf)
+    left, right = (height_wanted(job, one.id, "upper_front", side) for side in ("left", "right"))
+    assert left is not None
+    assert right == pytest.approx(left + 7.0)
