@@ -152,6 +152,9 @@ def test_a_pack_that_is_stopped_or_asked_of_nothing_leaves_no_file(
     assert client.post(f"/api/tasks/{task['id']}/stop", json={}).json["state"] == "running"
     came = worker._done(claimed)  # at its first step it is told to end
     assert (came.result, came.file, came.fault) == (None, None, None)
+    with worker.database.transaction() as connection:  # left running, the next worker would take it up
+        assert tasks.end(connection, claimed.id, worker.name, datetime.now(UTC).replace(tzinfo=None), result=None)
+    assert client.get(f"/api/tasks/{task['id']}").json["state"] == "cancelled"
     assert client.get(f"/api/tasks/{task['id']}/file").status_code == 404
     # a revision or a job that is not there, and a job that goes while its pack waits
     for body in ({"revision": 99}, {"job_id": new()}):
