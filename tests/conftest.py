@@ -10,6 +10,7 @@ from datetime import datetime
 from pathlib import Path
 
 import pytest
+from xdist.scheduler.loadscope import LoadScopeScheduling
 
 from tirante.core.document.catalogue import KINDS, Catalogue, read_csv
 from tirante.core.document.design import Design
@@ -20,6 +21,33 @@ from tirante.storage.pool import Credentials, Database
 
 ROOT = Path(__file__).resolve().parents[1]
 NOW = datetime(2026, 1, 2, 3, 4, 5)  # noqa: DTZ001 - the database stores UTC without a zone
+
+
+LONGEST = ("tests/browser/", "tests/server/")  # begun first, so that none of them is begun last
+
+
+class ByModule(LoadScopeScheduling):
+    """A module goes to one worker as a whole, and so do all that drive a browser: one server and one browser serve them all.
+
+    A scheduler of our own, since marks of a group say nothing to the worker with this pytest: they were dealt out one by one, and
+    each worker had a server, a browser and what each module starts.
+    """
+
+    def _split_scope(self, nodeid: str) -> str:
+        path = nodeid.partition("::")[0]
+        return "browser" if path.startswith(LONGEST[0]) else path
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: object) -> ByModule:
+    """How tests are dealt out to workers."""
+    return ByModule(config, log)  # type: ignore[arg-type]
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """In the order in which they are begun."""
+    items.sort(
+        key=lambda item: next((i for i, path in enumerate(LONGEST) if item.nodeid.startswith(path)), len(LONGEST))
+    )
 
 
 @pytest.fixture(scope="session")

@@ -47,7 +47,12 @@ def main(arguments: list[str]) -> int:
                 if not good:
                     failed.append(name)
                     print(done.stdout[-6000:], done.stderr[-3000:], flush=True)
-    tests = [sys.executable, "-m", "pytest", *(arguments or ["-n", "2", "--dist", "loadgroup", "-q"])]
+    tests = [
+        sys.executable,
+        "-m",
+        "pytest",
+        *(arguments or ["-n", "2", "--dist", "loadscope", "--no-loadscope-reorder", "-q"]),
+    ]
     code = subprocess.run(tests, cwd=ROOT, env=environment).returncode
     if failed:
         print(f"Failed before the tests: {', '.join(failed)}", flush=True)

@@ -12,8 +12,6 @@ from tests.browser.conftest import serving
 from tests.made_up_kind import ID, bar
 from tirante.server.mariadb import Instance
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 @pytest.fixture
 def address(instance: Instance, worker_id: str, front_end: Path, tmp_path: Path) -> Iterator[str]:

@@ -3,13 +3,10 @@
 Rules: axe-core, WCAG 2.0 and 2.1 A and AA (https://www.w3.org/TR/WCAG21/, from memory); serious and critical findings fail.
 """
 
-import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import copy_of
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 AXE = Axe()
 STATIONS = ["layout", "cycle", "loads", "members", "brackets", "jigs", "pack", "survey", "log"]

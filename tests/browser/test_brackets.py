@@ -12,8 +12,6 @@ from playwright.sync_api import Page, expect
 
 from tirante.documents.cutting_table import drive
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def saved(page: Page) -> None:
     expect(page.get_by_test_id("save-state")).to_have_text("saved")

@@ -2,10 +2,7 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def open_set(page: Page, job: str, name: str = "Rear lower link") -> None:

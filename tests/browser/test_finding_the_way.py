@@ -7,8 +7,6 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import copy_of
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def test_enter_takes_a_figure_and_escape_leaves_it_as_it_was(page: Page, address: str) -> None:
     page.goto(f"{copy_of(page, address, 'Marram')}/layout")

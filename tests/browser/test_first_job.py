@@ -10,10 +10,7 @@ from pathlib import Path
 
 import ezdxf
 import pdfplumber
-import pytest
 from playwright.sync_api import Page, expect
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def press(page: Page, name: str | re.Pattern[str], exact: bool = True) -> None:

@@ -7,8 +7,6 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def rename(page: Page, name: str) -> None:
     page.get_by_role("tab", name="What it is").click()

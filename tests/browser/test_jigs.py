@@ -2,10 +2,7 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_all_jigs_are_laid_out_and_one_is_set_and_found_again(page: Page, job: str) -> None:

@@ -4,14 +4,11 @@ import re
 import time
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.gauges.test_gauges import on
 from tirante.gauges.read import PORTS
 from tirante.gauges.simulated import Simulated, serving
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_a_new_end_from_a_template_moves_by_keyboard(page: Page, address: str) -> None:

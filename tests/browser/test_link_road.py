@@ -8,12 +8,9 @@ import sys
 import zipfile
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import ROOT
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def open_link(page: Page, job: str, name: str) -> None:

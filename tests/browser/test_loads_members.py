@@ -2,12 +2,9 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_whole_suspension import reach
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_from_vehicle_data_to_a_sized_car_and_its_turn_sheet(page: Page, address: str) -> None:

@@ -3,12 +3,9 @@
 import re
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.documents.test_picture_in import as_file, halves, with_camera
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def put_down(page: Page, measure: str, risen: str, figure: str) -> None:

@@ -7,8 +7,6 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 @pytest.fixture
 def bare(page: Page, address: str, request: pytest.FixtureRequest) -> str:

@@ -4,10 +4,7 @@ import json
 import re
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def place(page: Page, what: str, *at: float) -> None:

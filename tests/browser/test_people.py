@@ -13,7 +13,6 @@ from tests.browser.conftest import Watch, serving
 from tests.browser.test_access import day_and_night
 from tirante.server.mariadb import Instance
 
-pytestmark = pytest.mark.xdist_group("browser")
 OWNER, HAND, LOOKS = "anvil-cedar-lantern-9", "harbour-kettle-moss-5", "velvet-quarry-pigeon-3"
 
 

@@ -4,13 +4,10 @@ import json
 import re
 import uuid
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import copy_of
 from tests.core.test_leaf_perch import leafy
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_a_steering_arm_is_entered_as_a_plate_and_sized(page: Page, address: str) -> None:

@@ -7,8 +7,6 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.test_frame import saved
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def value(page: Page, label: str) -> float:
     return float(page.get_by_label(label, exact=True).input_value().replace("−", "-"))

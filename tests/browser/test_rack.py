@@ -3,12 +3,9 @@
 import re
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tirante.documents.cutting_table import drive
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_an_offcut_is_put_in_changed_and_taken_out(page: Page, address: str) -> None:

@@ -7,8 +7,6 @@ from playwright.sync_api import Browser, Page, Request, expect
 
 from tests.browser.test_frame import open_link, rename, saved
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def test_two_browsers_see_both_versions_and_keep_both(page: Page, job: str, browser: Browser) -> None:
     open_link(page, job)

@@ -3,8 +3,6 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 def opened(page: Page, job: str, name: str) -> None:
     base, own = job.split("/jobs/")

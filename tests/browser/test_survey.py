@@ -5,13 +5,10 @@ from math import hypot
 from pathlib import Path
 
 import numpy as np
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_access import day_and_night
 from tests.core.test_photograph import CORNERS, FLAT, SIZE, drawn, seen
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def put_down(page: Page, kind: str, places: list[str], figure: str) -> None:

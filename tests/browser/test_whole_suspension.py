@@ -7,8 +7,6 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 @pytest.fixture
 def layout(page: Page, job: str) -> Page:
