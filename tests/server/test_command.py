@@ -306,6 +306,13 @@ def test_an_account_outlasts_a_kill_and_an_owner_who_forgot_gets_a_new_password_
         run.get("/api/jobs")
 
 
+def test_no_network_is_served_where_nobody_has_an_account(run: Run) -> None:
+    refused = subprocess.run(run.command("serve", "--lan", "127.0.0.9"), env=run.environment, capture_output=True, text=True)  # fmt: skip
+    assert refused.returncode == 1
+    assert "only with accounts, and nobody has one yet" in refused.stderr
+    assert not (run.home / "run.json").exists()
+
+
 @pytest.mark.parametrize("port", ["0", "65536", "-5", "x", "1" * 400, "80.5"])
 def test_what_is_no_port_is_said_and_nothing_is_started(empty: Run, port: str) -> None:
     run = empty

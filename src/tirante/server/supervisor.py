@@ -24,7 +24,6 @@ from pathlib import Path
 from typing import IO, Any
 
 from tirante.server.authority import Address
-from tirante.server.demo import load_demo, load_halfway, load_seeds
 from tirante.server.lan import PORT as LAN_PORT
 from tirante.server.lan import NotServed, Tls, address_of, must_be_free
 from tirante.server.mariadb import DATABASE, BadDump, Instance, StartFailed, die_with_parent, free_port
@@ -377,13 +376,19 @@ def _mark(
 
 
 def _fill(credentials: Credentials, demo: bool) -> None:
+    # what this needs takes seconds to load, and most starts have all that ships already; the server loads it beside
+    from tirante.server.demo import load_demo, load_seeds
+
     pool = Database(credentials, connections=1)
     now = datetime.now(UTC).replace(tzinfo=None)
     try:
         load_seeds(pool, ROOT / "data" / "catalogue", now)
         if demo:
             loaded = load_demo(pool, ROOT / "data" / "demo", now)
-            load_halfway(pool, ROOT / "data" / "demo", loaded, datetime.now(UTC).replace(tzinfo=None))
+            if loaded:
+                from tirante.server.halfway import load_halfway
+
+                load_halfway(pool, ROOT / "data" / "demo", loaded, datetime.now(UTC).replace(tzinfo=None))
     finally:
         pool.close()
 
