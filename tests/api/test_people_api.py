@@ -357,30 +357,72 @@ def test_what_measures_out_of_tolerance_is_passed_by_nobody_without_a_word(shop:
     assert others
 
     def read(mm: float, **more: Any) -> None:
-        body = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": length["key"], "mm": mm, **more}
+        body = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": length["key"], "figure": mm, **more}
         assert bench.post(path, **body).status_code == 200
 
     unread = sign(second, own, row, number, "passed")  # nothing was measured yet
     assert (unread.status_code, unread.json["code"]) == (409, "measures_out")
     assert unread.json["message"].count("never measured cold") == 1 + len(others)
     for one in others:
-        read(one["mm"], what=one["key"])
-    read(length["mm"], made="tacked")  # tacked is not cold
+        read(one["figure"], what=one["key"])
+    read(length["figure"], made="tacked")  # tacked is not cold
     assert sign(second, own, row, number, "passed").json["message"].count("never measured cold") == 1
-    read(length["mm"] + 2.0)
+    read(length["figure"] + 2.0)
     refused = sign(second, own, row, number, "passed")
     assert (refused.status_code, refused.json["code"], refused.json["issues"][0]["path"]) == (409, "measures_out", "note")  # fmt: skip
     assert "2.0 mm too long" in refused.json["message"]
-    read(length["mm"], made="tacked")  # as it was before its beads is no answer to that
+    read(length["figure"], made="tacked")  # as it was before its beads is no answer to that
     assert sign(second, own, row, number, "passed").json["code"] == "measures_out"
-    read(length["mm"] + 0.1)  # measured again, within
+    read(length["figure"] + 0.1)  # measured again, within
     signed = sign(second, own, row, number, "passed").json["steps"]
     first = next(one for one in signed if one["step"]["key"] == "passed")["signed"][0]["id"]
     # withdrawn, and out once more: with a word of why it may stay so it is signed
     assert second.post(f"/api/jobs/{own}/signatures/{first}/withdraw", why="x", password=SECRET["second"]).status_code == 200  # fmt: skip
-    read(length["mm"] - 2.0)
+    read(length["figure"] - 2.0)
     assert sign(second, own, row, number, "passed").json["code"] == "measures_out"
     assert sign(second, own, row, number, "passed", note="turned by half a turn since, and shorter on purpose").status_code == 200  # fmt: skip
+
+
+def test_a_bracket_is_signed_as_torqued_once_its_bolt_was_read_within(shop: Flask, tacked: tuple[str, dict[str, Any], int, Hand]) -> None:  # fmt: skip
+    own, _, number, bench = tacked
+    second = Hand(shop, "second")
+    row = next(
+        one for one in bench.get(f"/api/jobs/{own}/traveller").json["rows"] if one["name"] == f"{LINK}, end A, tabs"
+    )
+    path = f"/api/jobs/{own}/traveller/{row['part_id']}"
+    for one in bench.get(f"{path}?hand=left").json["steps"]:
+        step = one["step"]["key"]
+        if step == "seen":
+            break
+        if one["step"]["hold"]:
+            assert sign(second, own, row, number, step, note="by its drawing").status_code == 200, step
+        else:
+            assert bench.post(f"/api/jobs/{own}/ticks", ticks=[ticked(row, step, number)]).json["refused"] == [], step
+    measured = f"/api/jobs/{own}/measured/{row['part_id']}"
+    (torque,) = (one for one in bench.get(f"{measured}?hand=left").json["wanted"] if one["sort"] == "torque")
+    assert torque["unit"] == "N·m"
+
+    def read(share: float, made: str) -> TestResponse:
+        body = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": torque["key"], "figure": share * torque["figure"], "made": made}  # fmt: skip
+        return bench.post(measured, **body)
+
+    assert "never measured fitted" in sign(second, own, row, number, "seen").json["message"]
+    cold = read(1.0, "cold")  # a torque is of what is fitted
+    assert (cold.status_code, cold.json["issues"][0]["path"]) == (422, "made")
+    read(0.9, "fitted")
+    refused = sign(second, own, row, number, "seen")
+    assert refused.json["code"] == "measures_out"
+    assert "N·m too little" in refused.json["message"]
+    assert refused.json["message"].count("torque of") == 1  # its lengths are no matter of this one
+    read(1.0, "outing")  # what is read afterwards says nothing of how it was fitted
+    assert sign(second, own, row, number, "seen").json["code"] == "measures_out"
+    kept = read(1.02, "fitted").json["wanted"]
+    assert [one["inside"] for one in next(one for one in kept if one["key"] == torque["key"])["read"]] == [
+        False,
+        True,
+        True,
+    ]
+    assert sign(second, own, row, number, "seen").status_code == 200
 
 
 def review(hand: Hand, own: str, number: int, **other: Any) -> TestResponse:
@@ -560,7 +602,7 @@ def test_no_password_and_no_session_stands_in_the_database_and_the_log_is_whole_
     reviewed = new_id()
     assert review(reviewer, own, number, id=reviewed).status_code == 200
     assert reviewer.post(f"/api/jobs/{own}/reviews/{reviewed}/withdraw", why="to see it kept", password=SECRET["reviewer"]).status_code == 200  # fmt: skip
-    measured = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": "length:end A to end B", "mm": 452.0, "who": "owner"}  # fmt: skip
+    measured = {"id": new_id(), "hand": "left", "metal": row["metal"], "what": "length:end A to end B", "figure": 452.0, "who": "owner"}  # fmt: skip
     kept = Hand(shop, "bench").post(f"/api/jobs/{own}/measured/{row['part_id']}", **measured).json["wanted"][0]["read"][0]  # fmt: skip
     assert kept["who"] == "bench"  # who was signed in, whatever was typed
     assert Hand(shop).post("/api/sign-in", name="nobody here", password="wrong").status_code == 422

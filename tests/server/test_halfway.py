@@ -14,7 +14,7 @@ from tests.conftest import NOW, ROOT, fill
 from tirante.api.app import Config, create_app
 from tirante.cli import answer
 from tirante.core.document.upgrades import load_design
-from tirante.server.demo import load_halfway
+from tirante.server.halfway import load_halfway
 from tirante.server.mariadb import Instance
 from tirante.storage.pool import Database
 
@@ -76,8 +76,8 @@ def test_what_is_measured_is_kept_and_judged_and_counts_for_the_turns_that_are_l
     path = f"{job}/measured/{row['part_id']}"
     (length,) = (one for one in client.get(f"{path}?hand=right").json["wanted"] if one["sort"] == "length")
 
-    def read(mm: float, **more: object) -> TestResponse:
-        body = {"id": str(uuid.uuid4()), "hand": "right", "metal": row["metal"], "what": length["key"], "mm": mm, "instrument": "tape", **more}  # fmt: skip
+    def read(figure: float, **more: object) -> TestResponse:
+        body = {"id": str(uuid.uuid4()), "hand": "right", "metal": row["metal"], "what": length["key"], "figure": figure, "instrument": "tape", **more}  # fmt: skip
         return client.post(path, json=body)
 
     def turns() -> float:
@@ -86,21 +86,21 @@ def test_what_is_measured_is_kept_and_judged_and_counts_for_the_turns_that_are_l
 
     before = turns()
     once = str(uuid.uuid4())
-    assert read(length["mm"] + 0.9, id=once).status_code == 200
-    assert read(length["mm"] + 0.9, id=once).status_code == 200
-    found = read(length["mm"] + 1.0, who="Builder of Marram", note="read again").json
+    assert read(length["figure"] + 0.9, id=once).status_code == 200
+    assert read(length["figure"] + 0.9, id=once).status_code == 200
+    found = read(length["figure"] + 1.0, who="Builder of Marram", note="read again").json
     (own,) = (one for one in found["wanted"] if one["key"] == length["key"])
     assert [(one["inside"], one["who"], one["note"]) for one in own["read"]] == [(False, "", ""), (False, "Builder of Marram", "read again")]  # fmt: skip
     assert "0.5 mm more than is let through" in own["read"][-1]["says"]
     # it stands a millimetre longer than it was to be made: so much less is left to turn, of two threads of one pitch
     assert before - turns() == pytest.approx(1.0 / (2 * 25.4 / 18))  # 5/8-18 UNF, ASME B1.1
     after = turns()
-    assert read(length["mm"] + 5.0, made="tacked").status_code == 200
+    assert read(length["figure"] + 5.0, made="tacked").status_code == 200
     assert turns() == after  # its beads have not drawn that yet
     left = client.get(f"{path}?hand=left").json["wanted"]
     assert not any(one["read"] for one in left)
-    for wrong, field in (({"what": "length:none"}, "what"), ({"mm": 1e9}, "mm"), ({"hand": "middle"}, "hand")):
-        refused = read(**{"mm": 1.0, **wrong})  # type: ignore[arg-type]
+    for wrong, field in (({"what": "length:none"}, "what"), ({"figure": 1e9}, "figure"), ({"hand": "middle"}, "hand")):
+        refused = read(**{"figure": 1.0, **wrong})  # type: ignore[arg-type]
         assert (refused.status_code, refused.json["issues"][0]["path"]) == (422, field)
     assert read(1.0, metal="0" * 16).json["code"] == "stale"
     assert client.get(f"{path}?hand=").status_code == 404

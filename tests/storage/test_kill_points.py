@@ -146,7 +146,7 @@ for i in range(1, 8):
     own = {"part_id": named(500, i), "hand": "left", "metal": "ab"}
     with database.transaction() as c:
         ticks.add(c, JOB, [ticks.Tick(id=named(600, i), number=1, step="tack", done=True, made_at=at, person_id=None, **own)], at)
-        measured.add(c, JOB, measured.Measured(id=named(700, i), what="length:a", mm=400.0 + i, made="cold", instrument="tape", who="", note="", person_id=None, came_at=at, **own))
+        measured.add(c, JOB, measured.Measured(id=named(700, i), what="length:a", figure=400.0 + i, made="cold", instrument="tape", who="", note="", person_id=None, came_at=at, **own))
         signatures.sign(c, JOB, signatures.Signature(id=named(800, i), number=1, step="second", person_id=named(900, 1), name="Somebody", note="", at=at, **own))
         deeds.add(c, "signed", {"number": i}, named(900, 1), at)
     print("signed", i, flush=True)
@@ -296,7 +296,7 @@ def test_what_was_ticked_measured_and_signed_is_there_after_the_kill_with_its_lo
         assert acknowledged in (4, 5), errors
         with pool.transaction() as connection:
             ticked = [one.id[-1] for one in ticks.every(connection, JOB)]
-            read = [one.mm - 400.0 for one in measured.of_job(connection, JOB)]
+            read = [one.figure - 400.0 for one in measured.of_job(connection, JOB)]
             signed = [one.id[-1] for one in signatures.of_job(connection, JOB)]
             log = deeds.every(connection)
     there = len(ticked)

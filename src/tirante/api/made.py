@@ -88,7 +88,7 @@ def as_made(marks: list[ticks.Tick], signed: list[signatures.Signature], read: l
         numbers = [one.number for one in of_it if one.number is not None]
         # what it measured tacked is drawn shorter by its beads yet
         lengths = [one for one in read if one.made == "cold" and (one.part_id, one.hand, one.metal, one.what) == (part_id, hand, metal, END_TO_END)]  # fmt: skip
-        stands = lengths[-1].mm if lengths else None
+        stands = lengths[-1].figure if lengths else None
         found.append(AsMade(part_id=part_id, hand=hand, made_from=max(numbers, default=None), metal=metal, steps=frozenset(kinds), measured=stands))  # fmt: skip
     return found
 

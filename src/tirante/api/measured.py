@@ -14,24 +14,37 @@ from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
 from tirante.api.traveller import hands_of
 from tirante.core.document.fields import Id, Note, Said
-from tirante.core.job.measured import Wanted, judge, wanted_of
+from tirante.core.job.measured import Sort, Wanted, judge, wanted_of
 from tirante.core.parts.part import Part
 from tirante.storage import drafts, measured
 from tirante.storage.drafts import NotFound
+from tirante.storage.measured import Made
 
 blueprint = Blueprint("measured", __name__)
 NOT_HERE = (
-    "torque: it is written down with its step",
+    "torque of jam nuts, and of bolts whose thread is not known: none is worked out",
+    "how hard a bolt clamps: a torque within still leaves that to friction",
     "what a plate jig allows for shrink: of what it holds tacked readings are held to the cold figures",
 )
+
+WORDS: dict[Made, str] = {
+    "tacked": "tacked",
+    "cold": "cold",
+    "fitted": "as it is fitted",
+    "outing": "after the first outing",
+}
+WHEN: tuple[tuple[Made, ...], tuple[Made, ...]] = (
+    ("tacked", "cold"),
+    ("fitted", "outing"),
+)  # of lengths, and of torques
 
 
 class PartReadOut(BaseModel):
     """A reading, as it came."""
 
     id: str
-    mm: float
-    made: Literal["tacked", "cold"]
+    figure: float
+    made: Made
     instrument: str
     who: str
     note: str
@@ -44,10 +57,11 @@ class WantedOut(BaseModel):
     """Something that is measured, and all that was read of it, the latest last."""
 
     key: str
-    sort: Literal["length", "signed", "showing"]
+    sort: Sort
     what: str
-    mm: float
-    tolerance_mm: float
+    unit: Literal["mm", "N·m"]
+    figure: float
+    tolerance: float
     read: list[PartReadOut]
 
 
@@ -71,8 +85,10 @@ class PartReadIn(BaseModel):
     hand: Literal["left", "right", ""]
     metal: Annotated[str, Field(pattern=r"^[0-9a-f]{1,40}$")]
     what: Annotated[str, Field(max_length=200, description="key of what is measured")]
-    mm: Annotated[float, Field(ge=-20_000, le=20_000, allow_inf_nan=False)]
-    made: Literal["tacked", "cold"] = "cold"
+    figure: Annotated[
+        float, Field(ge=-20_000, le=20_000, allow_inf_nan=False, description="in the unit of what is measured")
+    ]
+    made: Annotated[Made, Field(description="tacked or cold; of a torque fitted, or outing: after the first")] = "cold"
     instrument: Said = ""
     who: Said = ""
     note: Note = ""
@@ -115,7 +131,7 @@ def _out(job_id: str, found: WorkedFrom, part: Part, hand: str) -> MeasuredOut:
         part_id=part.id, hand=hand, metal=part.metal, why=why, other_metal=len(every) - len(own), not_here=list(NOT_HERE),
         wanted=[
             WantedOut(
-                key=one.key, sort=one.sort, what=one.what, mm=one.mm, tolerance_mm=one.tolerance,
+                key=one.key, sort=one.sort, what=one.what, unit=one.unit, figure=one.figure, tolerance=one.tolerance,
                 read=[_read(one, read) for read in own if read.what == one.key],
             )
             for one in wanted
@@ -124,9 +140,9 @@ def _out(job_id: str, found: WorkedFrom, part: Part, hand: str) -> MeasuredOut:
 
 
 def _read(wanted: Wanted, one: measured.Measured) -> PartReadOut:
-    found = judge(wanted, one.mm, tacked=one.made == "tacked")
+    found = judge(wanted, one.figure, tacked=one.made == "tacked")
     return PartReadOut(
-        id=one.id, mm=one.mm, made=one.made, instrument=one.instrument, who=one.who, note=one.note, at=f"{one.came_at.isoformat()}Z", inside=found.inside,
+        id=one.id, figure=one.figure, made=one.made, instrument=one.instrument, who=one.who, note=one.note, at=f"{one.came_at.isoformat()}Z", inside=found.inside,
         says=found.says,
     )  # fmt: skip
 
@@ -138,11 +154,17 @@ def keep_measured(job_id: str, part_id: str, data: PartReadIn) -> MeasuredOut:
     part = _of(found, part_id, data.hand)
     if part.metal != data.metal:
         raise Refused(409, "stale", "The part is another now than it was on that page. Look at it again.")
-    if data.what not in {one.key for one in _wanted(found, part, data.hand)[0]}:
+    sort = next((one.sort for one in _wanted(found, part, data.hand)[0] if one.key == data.what), None)
+    if sort is None:
         raise Refused(422, "not_measured", "That is not among what this part is measured by.", "what")
+    when = WHEN[sort == "torque"]
+    if data.made not in when:
+        raise Refused(
+            422, "not_then", f"That is measured {' or '.join(WORDS[one] for one in when)}. Say which.", "made"
+        )
     me = signed_in()
     one = measured.Measured(
-        id=data.id, part_id=part_id, hand=data.hand, metal=data.metal, what=data.what, mm=data.mm, made=data.made, instrument=data.instrument,
+        id=data.id, part_id=part_id, hand=data.hand, metal=data.metal, what=data.what, figure=data.figure, made=data.made, instrument=data.instrument,
         who=me.person.name if me else data.who, note=data.note, person_id=me.person.id if me else None, came_at=now(),
     )  # fmt: skip
     with services().database.transaction() as connection:

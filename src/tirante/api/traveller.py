@@ -255,7 +255,7 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
         unknown = [titles[one.step] for one in did if one.person_id is None]
         if unknown:
             raise Refused(409, "unknown_hand", f"Who did this is not known, since nobody was signed in: {', '.join(unknown)}. Have whoever did it tick it again.")  # fmt: skip
-        out = _out_of_tolerance(found, part_id, data, measured.of_job(connection, job_id)) if data.step == "passed" else []  # fmt: skip
+        out = _out_of_tolerance(found, part_id, data, measured.of_job(connection, job_id)) if data.step in LOOKED_AT else []  # fmt: skip
         if out and not data.note.strip():
             raise Refused(409, "measures_out", f"Not measured within tolerance: {'; '.join(out)}. Have it measured, mended where it is out, and measured again; or say in the note why it may stay so.", "note")  # fmt: skip
         one = signatures.Signature(
@@ -271,17 +271,26 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
     return _travels(found, job_id, part_id, data.hand)
 
 
+LOOKED_AT: dict[str, measured.Made] = {
+    "passed": "cold",
+    "seen": "fitted",
+}  # what was measured by then, of the holds that look at measures
+
+
 def _out_of_tolerance(found: WorkedFrom, part_id: str, data: SignIn, read: Sequence[measured.Measured]) -> list[str]:
-    """What of one hand of a part was last measured cold and is out, or was never measured so, in words."""
+    """What of one hand of a part was last measured at that stage and is out, or was never measured so, in words: cold, and once it is fitted its torques."""
     with services().gate_of(found.now).enter():
         part = found.job.part(part_id)
         wanted = wanted_of(found.job, part, data.hand)[0] if part else ()
     told = []
+    made = LOOKED_AT[data.step]
     for one in wanted:
-        own = [r for r in read if (r.part_id, r.hand, r.metal, r.what, r.made) == (part_id, data.hand, data.metal, one.key, "cold")]  # fmt: skip
+        if (one.sort == "torque") != (made == "fitted"):
+            continue
+        own = [r for r in read if (r.part_id, r.hand, r.metal, r.what, r.made) == (part_id, data.hand, data.metal, one.key, made)]  # fmt: skip
         if not own:
-            told.append(f"{one.what}, never measured cold")
-        elif not (judged := judge(one, own[-1].mm)).inside:
+            told.append(f"{one.what}, never measured {made}")
+        elif not (judged := judge(one, own[-1].figure)).inside:
             told.append(f"{one.what}, {judged.says}")
     return told
 

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from pymysql.connections import Connection
 
-Made = Literal["tacked", "cold"]
+Made = Literal["tacked", "cold", "fitted", "outing"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,7 +21,7 @@ class Measured:
     hand: str
     metal: str
     what: str  # key of what is measured
-    mm: float
+    figure: float  # in the unit of what is measured
     made: Made  # how far the part was
     instrument: str
     who: str
@@ -41,8 +41,8 @@ def add(connection: Connection[Any], job_id: str, one: Measured) -> None:
     body = json.dumps({"made": one.made, "instrument": one.instrument, "who": one.who, "note": one.note}, ensure_ascii=False)  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(
-            "INSERT IGNORE INTO measured (id, job_id, part_id, hand, metal, what, mm, body, person_id, came_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
-            (one.id, job_id, one.part_id, one.hand, one.metal, one.what, one.mm, body, one.person_id, one.came_at),
+            "INSERT IGNORE INTO measured (id, job_id, part_id, hand, metal, what, figure, body, person_id, came_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+            (one.id, job_id, one.part_id, one.hand, one.metal, one.what, one.figure, body, one.person_id, one.came_at),
         )
 
 
@@ -56,5 +56,5 @@ def of_job(connection: Connection[Any], job_id: str) -> list[Measured]:
     if not job_id.isascii():
         return []
     with connection.cursor() as cursor:
-        cursor.execute("SELECT id, part_id, hand, metal, what, mm, body, person_id, came_at FROM measured WHERE job_id = %s ORDER BY number", (job_id,))  # fmt: skip
+        cursor.execute("SELECT id, part_id, hand, metal, what, figure, body, person_id, came_at FROM measured WHERE job_id = %s ORDER BY number", (job_id,))  # fmt: skip
         return [Measured(**{k: v for k, v in row.items() if k != "body"}, **json.loads(row["body"])) for row in cursor.fetchall()]  # fmt: skip

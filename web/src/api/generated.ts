@@ -11135,6 +11135,11 @@ export interface components {
          */
         PartReadIn: {
             /**
+             * Figure
+             * @description in the unit of what is measured
+             */
+            figure: number;
+            /**
              * Hand
              * @enum {string}
              */
@@ -11151,14 +11156,13 @@ export interface components {
             instrument: string;
             /**
              * Made
+             * @description tacked or cold; of a torque fitted, or outing: after the first
              * @default cold
              * @enum {string}
              */
-            made: "tacked" | "cold";
+            made: "tacked" | "cold" | "fitted" | "outing";
             /** Metal */
             metal: string;
-            /** Mm */
-            mm: number;
             /**
              * Note
              * @default
@@ -11182,6 +11186,8 @@ export interface components {
         PartReadOut: {
             /** At */
             at: string;
+            /** Figure */
+            figure: number;
             /** Id */
             id: string;
             /** Inside */
@@ -11192,9 +11198,7 @@ export interface components {
              * Made
              * @enum {string}
              */
-            made: "tacked" | "cold";
-            /** Mm */
-            mm: number;
+            made: "tacked" | "cold" | "fitted" | "outing";
             /** Note */
             note: string;
             /** Says */
@@ -17002,19 +17006,24 @@ export interface components {
          * @description Something that is measured, and all that was read of it, the latest last.
          */
         WantedOut: {
+            /** Figure */
+            figure: number;
             /** Key */
             key: string;
-            /** Mm */
-            mm: number;
             /** Read */
             read: components["schemas"]["PartReadOut"][];
             /**
              * Sort
              * @enum {string}
              */
-            sort: "length" | "signed" | "showing";
-            /** Tolerance Mm */
-            tolerance_mm: number;
+            sort: "length" | "signed" | "showing" | "torque";
+            /** Tolerance */
+            tolerance: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mm" | "N·m";
             /** What */
             what: string;
         };

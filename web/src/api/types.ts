@@ -89,3 +89,4 @@ export type AdjusterTold = NonNullable<Schemas['DrawOut']['adjuster']>
 export type CuttingOut = Schemas['CuttingOut']
 export type OrderOut = Schemas['OrderOut']
 export type PlateNestOut = Schemas['PlateNestOut']
+export type PartReadOut = Schemas['PartReadOut']

@@ -160,11 +160,27 @@ def tightening_told(diameter: float, grade: str) -> str:
     Source:
         ISO 261, coarse threads: a bolt ⌀10 is taken as M10×1.5.
     """
-    pitch = COARSE.get(round(diameter)) if abs(diameter - round(diameter)) < 1e-6 else None
+    pitch = _coarse(diameter)
     if pitch is None:
         return "no torque told: its thread is not known"
     clamp, torque = tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))
     return f"{torque:.0f} N·m clamps with {clamp / 1000:.0f} kN, thread M{diameter:g}×{pitch:g}"
+
+
+def tightening_known(diameter: float, grade: str) -> float | None:
+    """The torque of the same bolt [N·m]; None where its thread is not known.
+
+    Args:
+        diameter: of the bolt [mm].
+        grade: its class.
+    """
+    pitch = _coarse(diameter)
+    return None if pitch is None else tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))[1]  # fmt: skip
+
+
+def _coarse(diameter: float) -> float | None:
+    """Pitch of the coarse metric thread of a diameter [mm]."""
+    return COARSE.get(round(diameter)) if abs(diameter - round(diameter)) < 1e-6 else None
 
 
 AT_THE_THREAD = 0.78  # stress area over the shank's; ISO 898-1, M8 to M24, from memory

@@ -1,4 +1,7 @@
-"""What was measured of a finished part against what it must be: in words, with how far it is out and what that may come from."""
+"""What was measured of a finished part against what it must be: in words, with how far it is out and what that may come from.
+
+Not covered: torque of jam nuts and of bolts whose thread is not known; the clamp that a torque gives, which friction scatters (VDI 2230, tightening
+factor of a torque wrench 1.4 to 1.6, from memory)."""
 
 from __future__ import annotations
 
@@ -7,32 +10,43 @@ from typing import Literal
 
 from tirante.core.job.check_sheets import check_sheets
 from tirante.core.job.worked import Worked
-from tirante.core.parts.part import Part
+from tirante.core.parts.part import BoughtPiece, Part
+from tirante.core.parts.steps import bolts_of
 from tirante.core.units import INCH
 
 SHOWING = "thread showing"  # as a link's card has it
 MOST = "never more than"
-Sort = Literal["length", "signed", "showing"]
+Sort = Literal["length", "signed", "showing", "torque"]
+FOOT_POUND = 1.3558179483  # [N·m]; NIST SP 811, table B.8
+WRENCH = (
+    (10.0, 0.06),
+    (float("inf"), 0.04),
+)  # up to so many N·m, how far a wrench may be out; ISO 6789-1:2017, setting tools, from memory
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Wanted:
-    """Something that is measured of one hand of a part [mm]."""
+    """Something that is measured of one hand of a part, in its unit."""
 
     key: str
     sort: Sort
     what: str
-    mm: float
+    figure: float
     tolerance: float
     most: float | None = None  # of a thread: more never shows
     shrink: float = 0.0  # [mm] that it is set longer by than it is cold, while it is only tacked
+
+    @property
+    def unit(self) -> Literal["mm", "N·m"]:
+        """Of the figure and its tolerance."""
+        return "N·m" if self.sort == "torque" else "mm"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Judged:
     """A reading against what is wanted."""
 
-    off: float  # [mm] read less wanted
+    off: float  # read less wanted
     inside: bool
     says: str
 
@@ -48,49 +62,70 @@ def wanted_of(job: Worked, part: Part, hand: str) -> tuple[tuple[Wanted, ...], s
     Returns:
         What is measured, and why nothing (else) is; empty where that is all.
     """
+    torques = _torques(part)
     sheet = next(iter(check_sheets(job, [part])), None)
     if sheet is None:
-        return (), "No check sheet is made of it: measure it by its drawing."
+        return torques, "No check sheet is made of it: measure it by its drawing."
     shrink = part.jig.set_length - part.jig.check_length if part.jig is not None else 0.0
     found = [
-        Wanted(key=f"length:{one.what}", sort="length", what=one.what, mm=one.mm, shrink=shrink, tolerance=sheet.tolerance) for one in sheet.lengths
+        Wanted(key=f"length:{one.what}", sort="length", what=one.what, figure=one.mm, shrink=shrink, tolerance=sheet.tolerance) for one in sheet.lengths
     ]  # fmt: skip
     if sheet.signed is not None:
         mirrored = hand == "right" and part.side == "pair"  # a sheet's figure is of the left one of a pair
         figure = sheet.signed
         what = f"{figure.fourth}, over the plane of {', '.join(figure.plane)}"
         height = -figure.height if mirrored else figure.height
-        found.append(Wanted(key="signed", sort="signed", what=what, mm=height, tolerance=figure.tolerance))
+        found.append(Wanted(key="signed", sort="signed", what=what, figure=height, tolerance=figure.tolerance))
     for i, end in enumerate(part.card.ends if part.card else ()):
         lines = {line.text: line.mm for line in end.lines}
         shows = lines.get(SHOWING)
         if shows is not None:
-            found.append(Wanted(key=f"showing:{'AB'[i]}", sort="showing", what=f"end {'AB'[i]}, {SHOWING}", mm=shows, tolerance=sheet.tolerance, most=lines.get(MOST)))  # fmt: skip
-    return tuple(found), sheet.from_card
+            found.append(Wanted(key=f"showing:{'AB'[i]}", sort="showing", what=f"end {'AB'[i]}, {SHOWING}", figure=shows, tolerance=sheet.tolerance, most=lines.get(MOST)))  # fmt: skip
+    return (*found, *torques), sheet.from_card
 
 
-def judge(wanted: Wanted, mm: float, *, tacked: bool = False) -> Judged:
+def _torques(part: Part) -> tuple[Wanted, ...]:
+    """Of the bolts that it goes onto the car with, as far as a torque is told; none of a tool, which holds no car together."""
+    told = [one for one in bolts_of(part) if one.torque_nm is not None] if not part.tool else []
+    return tuple(
+        Wanted(
+            key=f"torque:{i}:{one.torque_nm:.1f}", sort="torque", what=f"torque of {_each(one)}", figure=one.torque_nm or 0.0,
+            tolerance=(one.torque_nm or 0.0) * next(share for most, share in WRENCH if (one.torque_nm or 0.0) <= most),
+        )
+        for i, one in enumerate(told)
+    )  # fmt: skip
+
+
+def _each(one: BoughtPiece) -> str:
+    called = one.ordered.partition(";")[0]
+    return called if one.count == 1 else f"{one.count} × {called}, the one that is farthest out"
+
+
+def judge(wanted: Wanted, read: float, *, tacked: bool = False) -> Judged:
     """A reading against what is wanted, in words.
 
     Args:
         wanted: what it is of.
-        mm: that was read.
+        read: the figure, in its unit.
         tacked: before its beads have drawn it: it is then longer by what its rail allows for that.
     """
-    off = mm - wanted.mm - (wanted.shrink if tacked else 0.0)
+    unit = wanted.unit
+    off = read - wanted.figure - (wanted.shrink if tacked else 0.0)
     inside = abs(off) <= wanted.tolerance + 1e-9
     out = abs(off) - wanted.tolerance
-    if wanted.most is not None and mm > wanted.most + 1e-9:
-        return Judged(off=off, inside=False, says=f"{mm - wanted.most:.1f} mm more shows than ever may: too little of it is engaged. Do not drive it.")  # fmt: skip
+    if wanted.most is not None and read > wanted.most + 1e-9:
+        return Judged(off=off, inside=False, says=f"{read - wanted.most:.1f} mm more shows than ever may: too little of it is engaged. Do not drive it.")  # fmt: skip
     if inside:
-        return Judged(off=off, inside=True, says=f"within: {abs(off):.1f} mm {_way(wanted, off)} of ± {wanted.tolerance:.1f} mm")  # fmt: skip
-    says = f"out: {abs(off):.1f} mm {_way(wanted, off)}, {out:.{1 if out >= 0.1 else 2}f} mm more than is let through"
-    if wanted.sort == "signed" and abs(mm + wanted.mm) <= wanted.tolerance:
-        says = "the other hand: it is made as its mirror image"
-    elif abs(mm * INCH - wanted.mm) <= 10 * wanted.tolerance:
-        says += "; it would fit if it was read in inches"
-    elif abs(mm / INCH - wanted.mm) <= 10 * wanted.tolerance:
-        says += "; it would fit if inches were taken for it that were millimetres"
+        return Judged(off=off, inside=True, says=f"within: {abs(off):.1f} {unit} {_way(wanted, off)} of ± {wanted.tolerance:.1f} {unit}")  # fmt: skip
+    says = f"out: {abs(off):.1f} {unit} {_way(wanted, off)}, {out:.{1 if out >= 0.1 else 2}f} {unit} more than is let through"
+    if wanted.sort == "signed" and abs(read + wanted.figure) <= wanted.tolerance:
+        return Judged(off=off, inside=False, says="the other hand: it is made as its mirror image")
+    small, large, ratio = ("foot-pounds", "newton metres", FOOT_POUND) if wanted.sort == "torque" else ("inches", "millimetres", INCH)  # fmt: skip
+    slack = wanted.tolerance if wanted.sort == "torque" else 10 * wanted.tolerance
+    if abs(read * ratio - wanted.figure) <= slack:
+        says += f"; it would fit if it was read in {small}"
+    elif abs(read / ratio - wanted.figure) <= slack:
+        says += f"; it would fit if {small} were taken for it that were {large}"
     return Judged(off=off, inside=False, says=says)
 
 

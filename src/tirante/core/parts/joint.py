@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tirante.core.brackets.bolt import bolt_class, order_length, tightening, tightening_told
+from tirante.core.brackets.bolt import bolt_class, order_length, tightening, tightening_known, tightening_told
 from tirante.core.document.catalogue import Bolt, Eye, Spacer, bolt_fits, pin_hole, spacer_fits
 from tirante.core.document.joints import HeldJoint
 from tirante.core.loads.case_seen import CaseSeen, NotCarried
@@ -179,7 +179,7 @@ def bolt_pieces(made: JointMade, grip: float, clamps: str) -> list[Piece]:
         )
         told = f"{made.bolt.label}, order {length:.0f} mm under the head for a grip of {grip:.1f} mm, with locking nut; {torque:.0f} N·m {clamps} with {clamp / 1000:.0f} kN"
         order, nut = f"{made.bolt.label}, {length:.0f} mm under the head", f"locking nut {made.bolt.designation}"
-        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key, order=order, nut=nut))
+        found.append(BoughtPiece(sort="bolt", what=told, key=made.bolt.key, order=order, nut=nut, torque_nm=torque))
     return found
 
 
@@ -194,4 +194,4 @@ def plain_bolt(diameter: float, grade: str, use: str, *, count: int = 1, word: s
         word: what it is.
     """
     told = f"{word} ⌀{diameter:g} mm, class {grade}, {use}; {tightening_told(diameter, grade)}"
-    return BoughtPiece(sort="bolt", what=told, count=count)
+    return BoughtPiece(sort="bolt", what=told, count=count, torque_nm=tightening_known(diameter, grade))

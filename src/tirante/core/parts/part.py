@@ -238,6 +238,7 @@ class BoughtPiece:
     count: int = 1
     order: str = ""  # what is ordered, where that is less than what is told of it: a bolt's length without its grip
     nut: str = ""  # the nut that goes with it, as it is ordered
+    torque_nm: float | None = None  # that it is done up with; None: none is told
 
     @property
     def ordered(self) -> str:
@@ -404,7 +405,12 @@ def _plain(piece: Piece) -> dict[str, Any]:
     for name in ("outline", "turned"):
         if found.get(name) is not None:
             found[name] = asdict(found[name])
-    for name in ("order", "nut", "kg_m"):  # how it is called by who sells it, and how heavy it is, is no metal
+    for name in (
+        "order",
+        "nut",
+        "kg_m",
+        "torque_nm",
+    ):  # how who sells it calls it, its weight and how tight it is, is no metal
         found.pop(name, None)
     if any(notches := found.pop("notches", ())):
         found["notches"] = [one and asdict(one) for one in notches]

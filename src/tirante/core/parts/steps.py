@@ -31,6 +31,7 @@ KINDS = {
     "wait": "wait", "crack": "crack test", "ream": "ream", "measure": "measure", "passed": "second look", "prime": "prime", "paint": "paint", "fit": "fit",
     "torque": "torque", "witness": "witness mark", "seen": "second look", "outing": "after the first outing",
 }  # in the order of the work  # fmt: skip
+BOLTS = ("bolt", "U-bolt")
 HOLDS = ("second", "passed", "seen")  # what somebody else signs for before the next step opens
 
 
@@ -277,12 +278,21 @@ def welded_on(part: Part) -> bool:
     return any(check.key.split(":")[0] in WELDED_ON for check in part.checks)
 
 
+def bolts_of(part: Part) -> tuple[BoughtPiece, ...]:
+    """The bolts that a part comes with, its own and those of what it holds; U-bolts are some.
+
+    Args:
+        part: worked out.
+    """
+    return tuple(one for one in (*part.pieces, *part.beside) if isinstance(one, BoughtPiece) and one.sort in BOLTS)
+
+
 def _onto_the_car(part: Part, of: OnCar) -> Iterator[Step]:
     """Fit, torque, mark, and again after the first outing: of what belongs to the car and is no tool."""
     if part.tool or not (of.member or of.holds):
         return
     bought = [piece for piece in (*part.pieces, *part.beside) if isinstance(piece, BoughtPiece)]
-    bolts = tuple(f"{one.count} × {one.what}" for one in bought if one.sort == "bolt")
+    bolts = tuple(f"{one.count} × {one.what}" for one in bolts_of(part))
     nuts = tuple(
         f"{one.count} × {one.what}{f', {one.hand}' if one.hand else ''}" for one in bought if one.sort == "nut"
     )

@@ -1,9 +1,9 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, api, type LengthValue, type TravelRow, type WantedOut } from '../../api'
+import { answer, api, type LengthValue, type PartReadOut, type TravelRow, type WantedOut } from '../../api'
 import { newId, useSessionPart } from '../../app/session'
-import { LengthField, Told, useUnits } from '../../quantity'
+import { LengthField, NumberField, Told, useUnits } from '../../quantity'
 import { FromGauge } from './FromGauge'
 import { Busy, Fold, KeptLine, Problem, TextRow } from '../../ui'
 
@@ -23,7 +23,7 @@ export function Measured({ row }: { row: TravelRow }) {
     staleTime: 0,
   })
   const keep = useMutation({
-    mutationFn: ({ what, mm, made, by }: { what: string; mm: number; made: 'tacked' | 'cold'; by: string }) =>
+    mutationFn: ({ what, figure, made, by }: { what: string; figure: number; made: Made; by: string }) =>
       answer(
         api.POST('/api/jobs/{job_id}/measured/{part_id}', {
           params: { path },
@@ -33,7 +33,7 @@ export function Measured({ row }: { row: TravelRow }) {
               hand: row.hand as 'left',
               metal: row.metal,
               what,
-              mm,
+              figure,
               made,
               instrument: by || instrument,
             },
@@ -65,7 +65,7 @@ export function Measured({ row }: { row: TravelRow }) {
           key={one.key}
           one={one}
           busy={keep.isPending}
-          onKeep={(mm, made, by, done) => keep.mutate({ what: one.key, mm, made, by }, { onSuccess: done })}
+          onKeep={(figure, made, by, done) => keep.mutate({ what: one.key, figure, made, by }, { onSuccess: done })}
         />
       ))}
       {keep.error && <Problem error={keep.error} />}
@@ -88,50 +88,84 @@ export function Measured({ row }: { row: TravelRow }) {
 interface RowProps {
   one: WantedOut
   busy: boolean
-  onKeep: (mm: number, made: 'tacked' | 'cold', by: string, done: () => void) => void
+  onKeep: (figure: number, made: Made, by: string, done: () => void) => void
+}
+
+type Made = PartReadOut['made']
+const WHEN: { length: [Made, string][]; torque: [Made, string][] } = {
+  length: [
+    ['tacked', 'tacked'],
+    ['cold', 'cold'],
+  ],
+  torque: [
+    ['fitted', 'fitted'],
+    ['outing', 'after the first outing'],
+  ],
 }
 
 function Row({ one, busy, onKeep }: RowProps) {
   const { main } = useUnits()
-  const [value, setValue] = useState<LengthValue | null>(null)
+  const [length, setLength] = useState<LengthValue | null>(null)
+  const [torque, setTorque] = useState<number | null>(null)
   const [by, setBy] = useState('') // the gauge, of what was read by it and not typed since
   const take = (read: LengthValue | null, from = '') => {
-    setValue(read)
+    setLength(read)
     setBy(from)
   }
-  const give = (made: 'tacked' | 'cold') => {
-    if (value) onKeep(value.mm, made, by, () => take(null))
+  const turned = one.unit === 'N·m'
+  const figure = turned ? torque : (length?.mm ?? null)
+  const told = (value: number) => (turned ? `${value.toFixed(1)} N·m` : main(value))
+  const when = WHEN[turned ? 'torque' : 'length']
+  const give = (made: Made) => {
+    if (figure === null) return
+    onKeep(figure, made, by, () => {
+      take(null)
+      setTorque(null)
+    })
   }
   return (
     <Box sx={{ borderTop: 1, borderColor: 'divider', py: 0.75 }}>
       <Typography variant="body2">
-        {one.what}: <b>{main(one.mm)}</b> ± {main(one.tolerance_mm)}
+        {one.what}: <b>{told(one.figure)}</b> ± {told(one.tolerance)}
       </Typography>
       {one.read.map((read) => (
         <KeptLine key={read.id} amber={!read.inside}>
-          {main(read.mm)}, {read.made}
+          {told(read.figure)}, {when.find(([made]) => made === read.made)?.[1] ?? read.made}
           {read.instrument && `, ${read.instrument}`}
           {read.who && `, ${read.who}`}, {new Date(read.at).toLocaleString()}: <Told>{read.says}</Told>
           {read.note && `; ${read.note}`}
         </KeptLine>
       ))}
-      <LengthField
-        label={`Read: ${one.what}`}
-        hideLabel
-        placeholder="read"
-        value={value}
-        signed={one.sort === 'signed'}
-        optional
-        onChange={(read) => take(read)}
-      />
+      {turned ? (
+        <NumberField
+          label={`Read: ${one.what}`}
+          hideLabel
+          placeholder="read"
+          unit="N·m"
+          value={torque}
+          optional
+          onChange={setTorque}
+        />
+      ) : (
+        <LengthField
+          label={`Read: ${one.what}`}
+          hideLabel
+          placeholder="read"
+          value={length}
+          signed={one.sort === 'signed'}
+          optional
+          onChange={(read) => take(read)}
+        />
+      )}
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-        <FromGauge gauge="calliper" unit="mm" onRead={(mm) => take({ mm, typed: null }, 'calliper, from the gauge')} />
-        <Button size="small" disabled={busy || !value} onClick={() => give('tacked')}>
-          Keep, tacked
-        </Button>
-        <Button size="small" disabled={busy || !value} onClick={() => give('cold')}>
-          Keep, cold
-        </Button>
+        {!turned && (
+          <FromGauge gauge="calliper" unit="mm" onRead={(mm) => take({ mm, typed: null }, 'calliper, from the gauge')} />
+        )}
+        {when.map(([made, word]) => (
+          <Button key={made} size="small" disabled={busy || figure === null} onClick={() => give(made)}>
+            Keep, {word}
+          </Button>
+        ))}
       </Box>
     </Box>
   )

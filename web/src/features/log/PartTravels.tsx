@@ -34,7 +34,7 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
         </KeptLine>
       ))}
       <MadeList only={row} />
-      {part.steps.some((one) => one.step.kind === 'check' || one.step.kind === 'measure') && <Measured row={row} />}
+      {part.steps.some((one) => ['check', 'measure', 'torque'].includes(one.step.kind)) && <Measured row={row} />}
       {Boolean(mark.error) && <Problem error={mark.error} />}
       <Box component="ol" aria-label="Steps" sx={{ listStyle: 'none', m: 0, p: 0, mt: 1 }}>
         {part.steps.map((one) => (
@@ -48,7 +48,14 @@ export function PartTravels({ row, number }: { row: TravelRow; number: number | 
             signing={<Signing one={one} issued={number !== null} sign={sign} withdraw={withdraw} />}
             onOpen={() => choose(open === one.step.key ? '' : one.step.key)}
             onMark={(done, told) =>
-              mark.mutate({ step: one.step, done, told }, { onSuccess: () => choose(done ? null : one.step.key) })
+              mark.mutate(
+                { step: one.step, done, told },
+                {
+                  // another step that was opened meanwhile stays open
+                  onSuccess: () =>
+                    choose((now) => (now !== null && now !== one.step.key ? now : done ? null : one.step.key)),
+                },
+              )
             }
           />
         ))}

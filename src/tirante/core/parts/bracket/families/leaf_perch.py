@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from tirante.core.brackets.bolt import bolt_class, tightening_told
+from tirante.core.brackets.bolt import bolt_class, tightening_known, tightening_told
 from tirante.core.brackets.leaf_perch import (
     OnSeat,
     Perch,
@@ -331,7 +331,7 @@ class LeafPerchKind(PadKind[LeafPerch]):
         return (
             (PlatePiece(name=TOP, material=saved.plate_name, thickness=saved.top_mm, length=wide, width=long, outline=outline),),
             (
-                BoughtPiece(sort="U-bolt", what=f"U-bolt M{d:g}, class {saved.u_class}, round a tube of {made.perch.od:g} mm, {made.reaches:g} mm from inside the bend to its ends", count=2),
+                BoughtPiece(sort="U-bolt", what=f"U-bolt M{d:g}, class {saved.u_class}, round a tube of {made.perch.od:g} mm, {made.reaches:g} mm from inside the bend to its ends", count=2, torque_nm=tightening_known(d, saved.u_class)),
                 BoughtPiece(sort="nut", what=f"locking nut M{d:g}, for the U-bolts", count=4), BoughtPiece(sort="washer", what=f"hardened washer for M{d:g}, for the U-bolts", count=4),
             ),
         )  # fmt: skip

@@ -631,7 +631,7 @@ def _length(saved: SplitClamp) -> float:
 def _bolts(saved: SplitClamp, joints: int) -> list[BoughtPiece]:
     d = saved.clamp_bolt_mm
     return [
-        BoughtPiece(sort="bolt", what=f"bolt M{d:g} × {_length(saved):g}, class {saved.clamp_class}, for the clamp", count=4 * joints),
+        BoughtPiece(sort="bolt", what=f"bolt M{d:g} × {_length(saved):g}, class {saved.clamp_class}, for the clamp", count=4 * joints, torque_nm=drawn_with(saved)[1]),
         BoughtPiece(sort="nut", what=f"locking nut M{d:g}, for the clamp", count=4 * joints),
         BoughtPiece(sort="washer", what=f"hardened washer for M{d:g}, for the clamp", count=8 * joints),
     ]  # fmt: skip
