@@ -154,6 +154,24 @@ def test_the_measuring_sheet_says_what_is_measured_from_and_leaves_room_for_what
     assert client.post("/api/ends/measuring-sheet.pdf", json={**body, "datum": {"flour": "x"}}).status_code == 422
 
 
+def test_the_measuring_sheet_has_room_for_the_angles_that_its_end_has(client: FlaskClient, job: dict[str, Any]) -> None:
+    def text(end: dict[str, Any]) -> str:
+        answer = client.post("/api/ends/measuring-sheet.pdf", json={"design": job["design"], "end_id": end["id"]})
+        with pdfplumber.open(io.BytesIO(answer.data)) as pdf:
+            return "\n".join(page.extract_text() for page in pdf.pages).partition("Angles at ride height")[2]
+
+    front, rear = job["design"]["ends"]
+    steered, axle = text(front), text(rear)
+    assert steered.count("behind ________") == axle.count("behind ________") == 2  # a toe bar, left and right
+    assert steered.count("turned in ________°") == 2
+    assert "Caster gauge" not in axle  # it does not steer
+    assert "Axle’s tube" not in steered
+    assert "Axle’s tube" in axle
+    for degrees in (None, 3.0):
+        rear["end"]["pinion_deg"] = degrees
+        assert ("Pinion’s flange" in text(rear)) is (degrees is not None)
+
+
 def test_links_made_from_an_end_follow_it_and_are_loose_when_it_goes(client: FlaskClient, job: dict[str, Any]) -> None:
     end_id = job["design"]["ends"][1]["id"]
     job["design"]["parts"], job["design"]["joints"] = [], []

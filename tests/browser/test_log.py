@@ -3,7 +3,7 @@
 import re
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.documents.test_picture_in import as_file, halves, with_camera
 
@@ -59,6 +59,24 @@ def test_angles_are_read_what_explains_them_is_named_and_a_slip_is_taken_back(pa
     expect(likely).to_contain_text("Turn Front tie rod")
 
 
+def test_a_step_that_is_opened_while_a_tick_is_on_its_way_stays_open(page: Page, job: str) -> None:
+    page.goto(f"{job}/log")
+    page.get_by_role("table", name="How far each part is made").get_by_role(
+        "button", name="Front tie rod, RIGHT"
+    ).click()
+    panel = page.get_by_role("region", name="Steps of Front tie rod")
+    on_their_way: list[Route] = []
+    page.route("**/ticks", on_their_way.append)
+    panel.get_by_role("button", name="Done", exact=True).click()
+    weld = panel.get_by_role("button", name="Weld it, in balance")
+    weld.click()
+    expect(weld).to_have_attribute("aria-expanded", "true")
+    (tick,) = on_their_way
+    tick.continue_()
+    expect(panel.get_by_role("listitem").filter(has_text="Have at hand")).to_contain_text("Done")
+    expect(weld).to_have_attribute("aria-expanded", "true")
+
+
 def test_a_photograph_stands_with_its_step_and_hand_and_opens_large(page: Page, job: str, tmp_path: Path) -> None:
     (tmp_path / "tack.jpg").write_bytes(as_file(halves(900, 600), exif=with_camera(6)))
     page.goto(f"{job}/log")
@@ -91,7 +109,10 @@ def test_a_part_is_ticked_step_by_step_its_heat_kept_a_step_taken_back_keeps_bot
     expect(panel.get_by_role("heading", name="Front tie rod, RIGHT")).to_be_visible()
     line = table.get_by_role("row", name="Front tie rod, RIGHT")
     done = panel.get_by_role("button", name="Done", exact=True)
+    mark = page.get_by_role("navigation", name="Stations").get_by_role("link", name="Build log").get_by_role("img")
+    expect(mark).to_have_accessible_name("untouched")
     done.click()  # at hand; the next step opens by itself
+    expect(mark).to_have_accessible_name("in hand")
     panel.get_by_label("Heat or batch of the stock").fill("H 4711")
     panel.get_by_label("Who").fill("at the saw")
     done.click()

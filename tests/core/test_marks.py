@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 import pytest
+from pydantic import TypeAdapter
 
 from tests.conftest import ROOT
 from tests.core.end_jobs import all_parts, job_of
 from tests.jobs import links, with_part, work
 from tirante.core.document.design import Design
+from tirante.core.document.survey import Entry, TakenBack
 from tirante.core.document.upgrades import load_design
 from tirante.core.job.evaluate import evaluate
 from tirante.core.job.glance import glance
-from tirante.core.job.marks import marks_of
+from tirante.core.job.marks import mark_of_build, mark_of_survey, marks_of
 from tirante.core.job.results import HoldOut, PartOut
+from tirante.core.job.surveyed import surveyed
 
 DEMOS = sorted((ROOT / "data/demo").glob("*.json"))
 RANK = {"stop": 0, "attention": 1, "incomplete": 2}
@@ -104,3 +108,35 @@ def test_the_gravest_line_of_a_station_is_its_mark_and_a_whole_list_with_a_part_
     assert marks([], failing)["pack"] == "attention"
     half = [ok[0].model_copy(update={"status": "incomplete"}), *ok[1:]]
     assert marks([], half)["members"] == "in hand"
+
+
+def test_a_survey_asks_for_attention_while_a_reading_does_not_fit_and_is_good_only_once_something_checks_each(
+    mounted: Design,
+) -> None:
+    """The demo's survey, which has one slip in it."""
+    told = json.loads((ROOT / "data/demo/survey/marram.json").read_text())["entries"]
+    every: list[Entry] = [TypeAdapter(Entry).validate_json(json.dumps(one["entry"])) for one in told]  # type: ignore[type-arg]
+    ends = {one.id: (one.name, one.end) for one in mounted.ends}
+    assert mark_of_survey(surveyed(ends, [])) == "untouched"
+    found = surveyed(ends, every)
+    assert mark_of_survey(found) == "attention"
+    (slip,) = (one.taken.id for one in found.readings if one.suspect is not None)
+    off = TakenBack(sort="back", id="00000000-0000-4000-8000-000000000001", entry=slip, why="read anew")
+    mended = surveyed(ends, [*every, off])
+    (alone,) = (one.taken for one in mended.readings if one.checked and one.checked.redundancy < 0.02)
+    assert mark_of_survey(mended) == "in hand"  # nothing checks that one
+    again = alone.model_copy(update={"id": "00000000-0000-4000-8000-000000000002", "set_up": ""})
+    assert mark_of_survey(surveyed(ends, [*every, off, again])) == "good"
+    back = [
+        TakenBack(sort="back", id=f"00000000-0000-4000-8000-0000000001{i:02d}", entry=one.taken.id, why="all anew")
+        for i, one in enumerate(found.readings)
+    ]
+    assert mark_of_survey(surveyed(ends, [*every, *back])) == "untouched"
+
+
+@pytest.mark.parametrize(
+    ("begun", "askew", "unsigned", "left", "mark"),
+    [(0, 0, 0, 9, "untouched"), (2, 0, 0, 9, "in hand"), (2, 1, 0, 9, "attention"), (2, 0, 1, 0, "attention"), (9, 0, 0, 0, "good")],
+)  # fmt: skip
+def test_a_build_is_good_only_when_every_step_is_done_and_nothing_is_askew(begun: int, askew: int, unsigned: int, left: int, mark: str) -> None:  # fmt: skip
+    assert mark_of_build(begun, askew, unsigned, left) == mark

@@ -37,6 +37,7 @@ def halfway(database: Database) -> tuple[FlaskClient, str]:
 def test_what_was_made_before_a_change_is_turned_and_the_rest_fits(halfway: tuple[FlaskClient, str]) -> None:
     client, job = halfway
     found = client.get(f"{job}/made").json
+    assert found["mark"] == "attention"  # the tie rods are to be turned
     made = {(one["name"], one["hand"]): one for one in found["parts"]}
     assert len(made) == 9
     rods = [made.pop(("Front tie rod", hand)) for hand in ("left", "right")]

@@ -2,7 +2,7 @@
 // What is fetched comes from the server as long as it answers; a card that was kept says since when.
 const PAGE = 'tirante-page'
 const CARDS = 'tirante-cards'
-const KEPT = /^\/api\/(me|jobs\/[^/]+\/bench(\/steps)?)$/
+const KEPT = /^\/api\/(me|jobs\/[^/]+\/(bench(\/steps)?|made))$/
 const WAIT = 8000 // ms: on a wireless out of reach a request would hang for minutes
 
 self.addEventListener('install', () => self.skipWaiting())

@@ -9,8 +9,10 @@ from tirante.api.changes import FigureChangedOut, draft_of
 from tirante.api.context import services, worked
 from tirante.api.prints import PrintOut, printed
 from tirante.api.routing import operation
+from tirante.api.traveller import travelling
 from tirante.core.job.changes import Verdict
 from tirante.core.job.made import AsMade, MadeNow, made_now
+from tirante.core.job.marks import Mark, mark_of_build
 from tirante.storage import measured, rack, revisions, signatures, ticks
 
 blueprint = Blueprint("made", __name__)
@@ -66,6 +68,7 @@ class MadePartOut(BaseModel):
 class MadeOut(BaseModel):
     """Everything that was begun, worst first, and sheets that are out of date."""
 
+    mark: Mark = Field(description="how the build stands, for its station")
     parts: list[MadePartOut]
     stale: list[PrintOut] = Field(description="printed sheets with parts that are other, or gone, now")
 
@@ -108,11 +111,16 @@ def made_parts(job_id: str) -> MadeOut:
         there = [row for row, _ in rack.rows(connection)] if made else []
     stale = [one for one in printed(job_id).prints if one.changed or one.gone]
     if not made:
-        return MadeOut(parts=[], stale=stale)
+        return MadeOut(mark="untouched", parts=[], stale=stale)
     now = worked(draft.design)
     with services().gate_of(now).enter():
         found = made_now(made, {number: worked(design) for number, design in designs.items()}, now, there)
-    return MadeOut(parts=[_out(one) for one in found], stale=stale)
+    travels = travelling(job_id)
+    mark = mark_of_build(
+        len(found), sum(one.verdict != "fits" or not one.holds for one in found), sum(bool(row.unsigned) for row in travels.rows),
+        sum(row.done < row.of for row in travels.rows) + len(travels.no_steps),
+    )  # fmt: skip
+    return MadeOut(mark=mark, parts=[_out(one) for one in found], stale=stale)
 
 
 def _out(one: MadeNow) -> MadePartOut:

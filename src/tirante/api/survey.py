@@ -18,6 +18,7 @@ from tirante.api.signed_in import signed_in
 from tirante.core.document.end import End, SurveyedPoint
 from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, TakenBack, own_said, own_sds
 from tirante.core.drawing.model import Drawing
+from tirante.core.job.marks import Mark, mark_of_survey
 from tirante.core.job.survey_means import survey_means
 from tirante.core.job.survey_view import numbered, survey_view
 from tirante.core.job.surveyed import (
@@ -197,6 +198,7 @@ class LengthKnownOut(BaseModel):
 class MeansOut(BaseModel):
     """What the uncertainty of a survey means for the car."""
 
+    mark: Mark = Field(description="how the survey stands, for its station")
     ends: list[EndKnownOut]
     lengths: list[LengthKnownOut]
     lost: list[str] = Field(description="ends of which nothing can be told, each with the reason")
@@ -317,8 +319,10 @@ def get_means(job_id: str) -> MeansOut:
         draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
     job = worked(draft.design)
     with services().gate_of(job).enter():
-        ends, lengths, lost = survey_means(job, surveyed(ends_of(job), [one.entry for one in kept]))
+        found = surveyed(ends_of(job), [one.entry for one in kept])
+        ends, lengths, lost = survey_means(job, found)
     return MeansOut(
+        mark=mark_of_survey(found),
         ends=[
             EndKnownOut(
                 end=one.end_id, name=job.end_name(one.end_id), side=one.side, counted=one.counted, taken_as_true=[name.replace("_", " ") for name in one.taken_as_true],

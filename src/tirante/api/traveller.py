@@ -29,7 +29,7 @@ from tirante.storage.signatures import SignedAlready
 blueprint = Blueprint("traveller", __name__)
 LATE = timedelta(minutes=2)  # between a tick and its arrival, from which it was made while the server was away
 NOT_KEPT = (
-    "photographs",
+    "a photograph that is taken while the server is away",
     "what the design file, a copy of the job and the pack would need of this: it is kept here, with the job",
 )
 
@@ -125,6 +125,11 @@ def _done(
 @operation(blueprint, "GET", "/api/jobs/<job_id>/traveller", answer=TravellerOut, query={"draft": "integer"})
 def traveller(job_id: str) -> TravellerOut:
     """How far every part is made: as it is issued; by the draft where nothing is, or where it is asked for."""
+    return travelling(job_id)
+
+
+def travelling(job_id: str) -> TravellerOut:
+    """The same, for who asks here."""
     found = worked_from(job_id)
     with services().gate_of(found.now).enter():
         parts = parts_and_steps(found)

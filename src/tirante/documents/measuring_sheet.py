@@ -1,4 +1,4 @@
-"""The measuring sheet of an end, to print: its points and lengths with room beside each for what the car says."""
+"""The measuring sheet of an end, to print: its points, lengths and angles with room beside each for what the car says."""
 
 from __future__ import annotations
 
@@ -18,12 +18,13 @@ from tirante.documents.book import ROOM, Book, rows, words
 from tirante.documents.pdf import Stamp
 
 BLANK = "________"
+AGAIN = 3.0  # [mm] between the sides, past which a reading is doubted; common practice, no source
 HOW = (
     "x forward from the axle line as drawn, y left from the centre line, z up from the floor. Car on stands, at ride height, springs "
     "unloaded before anything is cycled. In this order: what is on the chassis first, from front to rear, then what moves. Write both sides "
-    "down, y of the right one as how far it is from the centre line; what differs by more than 3 mm is measured again."
+    f"down, y of the right one as how far it is from the centre line; what differs by more than {AGAIN:g} mm is measured again."
 )
-AGAIN = 3.0  # [mm] between the sides, past which a reading is doubted; common practice, no source
+SIGNS = "On its wheels, on the floor that is measured from; each read twice, the instrument turned end for end between."
 
 
 def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str, datum: DatumWords | None = None) -> bytes:
@@ -64,6 +65,9 @@ def measuring_sheet_pdf(job: Worked, one: SuspensionEnd, date: str, datum: Datum
     book.section(
         title, "both sides", [words("Lengths, centre to centre", 5, bold=True), _lengths(template, found, numbers)]
     )
+    book.section(
+        title, "both sides", [words("Angles at ride height", 5, bold=True), words(SIGNS, 3.5), _angles(template, one)]
+    )
     return book.close()
 
 
@@ -72,6 +76,7 @@ def _datum(said: DatumWords) -> list[Any]:
     lines = [("Floor", said.floor), ("Middle", said.centre), ("Zero ahead", said.zero), ("Car stands", said.stands)]
     return [
         words("Measured from", 4, bold=True), *(words(f"{name}: {text or 4 * BLANK}", 3.5) for name, text in lines),
+        words(f"Measured by: {4 * BLANK} with (tape, square, level, inclinometer): {4 * BLANK}", 3.5),
         words(f"Floor under the wheels, by a level: front left {BLANK} right {BLANK}, rear left {BLANK} right {BLANK}", 3.5),
     ]  # fmt: skip
 
@@ -137,6 +142,26 @@ def _points(template: Template, one: SuspensionEnd, numbers: Numbers) -> Any:
         told = [cell(axis, value, pair=point.pair) for axis, value in zip("xyz", values, strict=True)]
         cells.append([words(f"{number}", 4.6, bold=True), said, *told])
     return rows(cells, [11, ROOM - 119, 36, 36, 36])
+
+
+def _angles(template: Template, one: SuspensionEnd) -> Any:
+    """What is read by inclinometer, toe bar and caster gauge, in the figures that are typed; an axle's housing is read once."""
+    tilt, across = f"{BLANK}°", f" ahead {BLANK}\nbehind {BLANK}"
+    asked = [
+        ("Hub’s face, from upright", "inclinometer; top out positive", tilt, tilt),
+        ("Toe bar, its marks from the centre line or a string along it", f"held flat on the hub, marks apart {BLANK}; to the left positive, so that to the right both are negative", across, across),
+    ]  # fmt: skip
+    if template.steered:
+        swing = f"turned out {BLANK}°\nturned in  {BLANK}°"
+        asked.append(("Caster gauge, camber with the wheel turned out and in", f"on turn plates, either way by {BLANK}°; top out positive", swing, swing))  # fmt: skip
+    if template.axle == "beam":
+        asked.append(("Axle’s tube, from level", "inclinometer, left end higher positive", tilt, ""))
+        if one.end.pinion_deg is not None:
+            asked.append(("Pinion’s flange, from upright", "inclinometer, nose up positive", tilt, ""))
+    cells: list[list[Any]] = [[words("", 3.5), words("left", 3.5, bold=True), words("right", 3.5, bold=True)]]
+    for name, how, *sides in asked:
+        cells.append([[words(name, 3.5, bold=True), words(how, 3.5, tone="muted")], *([words(line, 3.5, mono=True) for line in room.split("\n")] for room in sides)])  # fmt: skip
+    return rows(cells, [ROOM - 116, 58, 58], head=True)
 
 
 def _lengths(template: Template, found: tuple[LengthRow, ...], numbers: Numbers) -> Any:

@@ -9786,6 +9786,12 @@ export interface components {
          * @description Everything that was begun, worst first, and sheets that are out of date.
          */
         MadeOut: {
+            /**
+             * Mark
+             * @description how the build stands, for its station
+             * @enum {string}
+             */
+            mark: "untouched" | "in hand" | "good" | "attention" | "stop";
             /** Parts */
             parts: components["schemas"]["MadePartOut"][];
             /**
@@ -9937,6 +9943,12 @@ export interface components {
              * @description ends of which nothing can be told, each with the reason
              */
             lost: string[];
+            /**
+             * Mark
+             * @description how the survey stands, for its station
+             * @enum {string}
+             */
+            mark: "untouched" | "in hand" | "good" | "attention" | "stop";
         };
         /**
          * MeasureKnownOut

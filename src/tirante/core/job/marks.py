@@ -1,4 +1,6 @@
-"""How each station of a job stands: by the same lines that are to be settled, and full only when nothing is left out of its sheet."""
+"""How each station of a job stands: by the same lines that are to be settled, and full only when nothing is left out of its sheet.
+
+Survey and build log by what was read and ticked, which is no part of the design."""
 
 from __future__ import annotations
 
@@ -6,8 +8,10 @@ from typing import Literal
 
 from tirante.core.document.design import Design
 from tirante.core.job.results import CutListOut, EndMotionOut, HoldOut, NotMadeOut, PartOut, PlaceOut
+from tirante.core.job.surveyed import Surveyed
 from tirante.core.parts.plate_jig.kind import PlateJigOwn
 from tirante.core.parts.registry import KINDS
+from tirante.core.survey.net import CHECKED
 
 Mark = Literal["untouched", "in hand", "good", "attention", "stop"]
 _OF_HOLD: dict[str, Mark] = {"stop": "stop", "attention": "attention", "incomplete": "in hand"}
@@ -46,6 +50,38 @@ def marks_of(
     if full["pack"] == "good" and any(part.status == "stop" for part in parts):
         full["pack"] = "attention"  # the list is whole, and something on it does not hold
     return full
+
+
+def mark_of_survey(found: Surveyed) -> Mark:
+    """How a survey stands: good only where every reading that counts fits, something checks each, and nothing is left free or mirrored.
+
+    Args:
+        found: worked out.
+    """
+    counted = [one for one in found.readings if one.back is None]
+    if not counted:
+        return "untouched"
+    if found.more or any(one.suspect is not None or one.lost for one in counted):
+        return "attention"
+    if found.found is None or found.found.free or found.mirrored:
+        return "in hand"
+    return "good" if all(one.checked and one.checked.redundancy >= CHECKED for one in counted) else "in hand"
+
+
+def mark_of_build(begun: int, askew: int, unsigned: int, left: int) -> Mark:
+    """How a build stands.
+
+    Args:
+        begun: hands of parts that anything was done to.
+        askew: of them, that do not fit or hold as the job now stands, or of which it cannot be told.
+        unsigned: hands of parts that were worked on past a hold that nobody signed.
+        left: hands of parts with a step that is not done, and parts that cannot be made yet.
+    """
+    if not begun:
+        return "untouched"
+    if askew or unsigned:
+        return "attention"
+    return "in hand" if left else "good"
 
 
 def _brackets(parts: list[PartOut], places: list[PlaceOut]) -> Mark:

@@ -1,14 +1,18 @@
 import { Box, Typography } from '@mui/material'
 import { NavLink, useLocation, useParams } from 'react-router'
-import { StateMark } from '../../ui'
+import { useMade } from '../../features/history'
+import { StateMark, type MarkState } from '../../ui'
 import { OF_A_PART } from '../holds'
 import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
+import { useMeans } from '../surveyMeans'
 
 /** The nine stations, always open, with how each stands. */
 export function StationRail() {
   const jobId = useSessionPart((state) => state.jobId)
-  const marks = useSessionPart((state) => state.evaluation?.marks)
+  const evaluated = useSessionPart((state) => state.evaluation?.marks)
+  const [survey, log] = [useMeans().data?.mark, useMade().data?.mark] // what was read and ticked, beside the design
+  const marks: Partial<Record<string, MarkState>> = { ...evaluated, ...(survey && { survey }), ...(log && { log }) }
   const { partId } = useParams()
   const { pathname } = useLocation()
   return (
@@ -37,7 +41,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={marks?.[station.path] ?? 'untouched'} />
+              <StateMark state={marks[station.path] ?? 'untouched'} />
             </Box>
             <Typography
               component="span"

@@ -8,6 +8,7 @@ import {
   useKeptAt,
   type BenchOut,
   type BenchPartOut,
+  type MadePartOut,
   type PartChangedOut,
   type StepOut,
   type Unit,
@@ -16,15 +17,15 @@ import { NO_TRUST, useKeeping } from '../../app/away'
 import { useMe } from '../../app/me'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
-import { Headline, PartCard, PartChanged, VERDICT } from '../cards'
+import { askew, Headline, MadeFigures, PartCard, PartChanged, VERDICT } from '../cards'
 import { handsOf, stepsDone, useTicks, type Ticks } from './ticks'
 
 const AFTER = 1200 // ms after the first card, so that it is light
 const load = () => import('./Steps')
 const Steps = lazy(async () => ({ default: (await load()).Steps }))
 
-/** What every part is made in, fetched once the first card stands, and kept here for when the server is away. */
-function useSteps(jobId: string, draft: boolean) {
+/** Whether the first card has stood for a while, so that what the others want may be fetched. */
+function useLate() {
   const [late, setLate] = useState(false)
   useEffect(() => {
     const timer = setTimeout(() => {
@@ -33,6 +34,22 @@ function useSteps(jobId: string, draft: boolean) {
     }, AFTER)
     return () => clearTimeout(timer)
   }, [])
+  return late
+}
+
+/** What was begun of every part, as the job now stands; undefined while it is not known. */
+function useMade(jobId: string, late: boolean) {
+  const found = useQuery({
+    queryKey: ['bench', jobId, 'made'],
+    queryFn: () => answer(api.GET('/api/jobs/{job_id}/made', { params: { path: { job_id: jobId } } })),
+    enabled: late,
+    refetchInterval: 60_000,
+  })
+  return found.data?.parts
+}
+
+/** What every part is made in, fetched once the first card stands, and kept here for when the server is away. */
+function useSteps(jobId: string, draft: boolean, late: boolean) {
   const found = useQuery({
     queryKey: ['bench', jobId, 'steps', draft],
     queryFn: () => {
@@ -79,7 +96,9 @@ interface CardsProps {
 }
 
 function Cards({ jobId, found, away, onDraft }: CardsProps) {
-  const steps = useSteps(jobId, found.draft)
+  const late = useLate()
+  const steps = useSteps(jobId, found.draft, late)
+  const begun = useMade(jobId, late)
   const kept = useKeptAt()
   const keeping = useKeeping(Boolean(useMe()?.lan))
   const ticks = useTicks(jobId, found.draft ? null : (found.issued?.number ?? null))
@@ -148,6 +167,7 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
               part={part}
               place={`${i + 1} of ${found.parts.length}`}
               changed={changes.get(part.id)}
+              begun={begun?.filter((one) => one.part_id === part.id)}
               draft={found.draft}
               ticks={ticks}
               steps={steps?.[part.id]}
@@ -210,6 +230,24 @@ function Stamp({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) 
   )
 }
 
+/** What was done to a hand of it already, against the job as it now stands. */
+function AsMade({ one }: { one: MadePartOut }) {
+  const hand = one.hand && `${one.hand.toUpperCase()}, `
+  if (!askew(one)) return <Typography sx={{ my: 1 }}>{`As made it fits: ${hand}${one.is_now}.`}</Typography>
+  return (
+    <Box sx={{ border: 2, borderColor: 'warning.main', p: 1.25, my: 1 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        As made: {hand}
+        {one.is_now}: {one.verdict ? VERDICT[one.verdict] : 'not known'}
+      </Typography>
+      <Typography>
+        <Told>{one.says}</Told>
+      </Typography>
+      <MadeFigures one={one} />
+    </Box>
+  )
+}
+
 /** How many are made of a part, and whether they are alike. */
 const made = (part: BenchPartOut) =>
   part.side === 'pair' ? `pair: make 2, ${part.own_mirror ? 'both the same' : 'left and right differ'}` : part.side
@@ -220,12 +258,13 @@ function Card(props: {
   part: BenchPartOut
   place: string
   changed: PartChangedOut | undefined
+  begun: MadePartOut[] | undefined
   draft: boolean
   ticks: Ticks
   steps: StepOut[] | undefined
   more: string[]
 }) {
-  const { jobId, part, place, changed, draft, ticks, steps, more } = props
+  const { jobId, part, place, changed, begun, draft, ticks, steps, more } = props
   const [open, setOpen] = useState(false)
   const { card } = part
   return (
@@ -250,6 +289,9 @@ function Card(props: {
           <PartChanged part={changed} big />
         </Box>
       )}
+      {begun?.map((one) => (
+        <AsMade key={one.hand} one={one} />
+      ))}
       {more.length > 0 && (
         <Typography sx={{ my: 1, color: 'warning.main' }}>
           {draft ? 'Issued, and not wanted any more' : 'In the newer draft alone'}: {more.join(', ')}.

@@ -1,3 +1,4 @@
+export { MadeFigures } from './MadeFigures'
 export { Draft, Headline, PartCard } from './PartCard'
 export { PartChanged } from './PartChanged'
-export { VERDICT } from './verdicts'
+export { askew, VERDICT } from './verdicts'

@@ -1,4 +1,4 @@
-import type { PartChangedOut } from '../../api'
+import type { MadePartOut, PartChangedOut } from '../../api'
 
 /** What is done with a part that was made to what was issued. */
 export const VERDICT: Record<PartChangedOut['verdict'], string> = {
@@ -11,3 +11,6 @@ export const VERDICT: Record<PartChangedOut['verdict'], string> = {
   gone: 'not wanted',
   fits: 'fits',
 }
+
+/** Whether a part that was begun does not fit or hold as it is, or nobody can tell. */
+export const askew = (one: MadePartOut) => one.verdict !== 'fits' || !one.holds

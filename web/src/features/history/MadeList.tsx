@@ -2,9 +2,9 @@ import { Box, Typography } from '@mui/material'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, api, type MadePartOut } from '../../api'
 import { useSessionPart } from '../../app/session'
-import { Told, useUnits } from '../../quantity'
+import { Told } from '../../quantity'
 import { Busy, Problem } from '../../ui'
-import { VERDICT } from '../cards'
+import { askew, MadeFigures, VERDICT } from '../cards'
 
 /** What was begun of a job against its draft, asked again whenever it is saved. */
 export function useMade() {
@@ -18,9 +18,6 @@ export function useMade() {
     placeholderData: keepPreviousData,
   })
 }
-
-/** Whether a part that was begun does not fit or hold as it is, or nobody can tell. */
-export const askew = (one: MadePartOut) => one.verdict !== 'fits' || !one.holds
 
 /** Every hand of a part that was begun by its ticks, worst first, and what is to be done with it now. */
 export function MadeList({ only }: { only?: { part_id: string; hand: string } }) {
@@ -58,7 +55,6 @@ export function MadeList({ only }: { only?: { part_id: string; hand: string } })
 const called = (one: MadePartOut) => `${one.name}${one.hand && `, ${one.hand.toUpperCase()}`} (${one.is_now})`
 
 function Row({ one, named }: { one: MadePartOut; named: boolean }) {
-  const { main } = useUnits()
   return (
     <Box
       sx={{
@@ -81,31 +77,7 @@ function Row({ one, named }: { one: MadePartOut; named: boolean }) {
         <Typography variant="body2" sx={{ color: named ? 'text.primary' : 'warning.main' }}>
           <Told>{one.says}</Told>
         </Typography>
-        {one.off.map((off) => (
-          <Typography key={off.piece} variant="body2">
-            {off.piece || 'its tube'}: {main(off.off_mm)} come off
-          </Typography>
-        ))}
-        {one.ends.length > 0 && (
-          <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-            {one.ends
-              .map(
-                (end) =>
-                  `end ${end.end}: ${main(end.showing_mm)} of thread show, ${main(end.engaged_mm)} engaged of ${main(end.needed_mm)} needed`,
-              )
-              .join('; ')}
-          </Typography>
-        )}
-        {one.sources.map((from) => (
-          <Typography key={from.piece} variant="body2" sx={{ color: 'text.secondary' }}>
-            {from.piece || 'its tube'}, {main(from.length_mm)}: from {from.what}, {main(from.there_mm)}
-          </Typography>
-        ))}
-        {one.not_found.map((told) => (
-          <Typography key={told} variant="body2" sx={{ color: 'text.secondary' }}>
-            {told}
-          </Typography>
-        ))}
+        <MadeFigures one={one} />
       </Box>
     </Box>
   )

@@ -19,7 +19,7 @@ import { Review } from './Review'
 
 export { ChangesDialog, ChangesList } from './ChangesList'
 export { IssueDialog } from './IssueDialog'
-export { askew, MadeList, useMade } from './MadeList'
+export { MadeList, useMade } from './MadeList'
 export { useChanges } from './useChanges'
 
 const KIND: Record<RevisionOut['kind'], string> = {

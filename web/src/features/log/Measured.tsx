@@ -159,7 +159,11 @@ function Row({ one, busy, onKeep }: RowProps) {
       )}
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
         {!turned && (
-          <FromGauge gauge="calliper" unit="mm" onRead={(mm) => take({ mm, typed: null }, 'calliper, from the gauge')} />
+          <FromGauge
+            gauge="calliper"
+            unit="mm"
+            onRead={(mm) => take({ mm, typed: null }, 'calliper, from the gauge')}
+          />
         )}
         {when.map(([made, word]) => (
           <Button key={made} size="small" disabled={busy || figure === null} onClick={() => give(made)}>
