@@ -328,6 +328,19 @@ def test_coordinates_pasted_or_from_a_file_are_read_by_name_and_become_readings(
     assert [one["sd"] for one in answer["readings"]] == [0.3, 0.3, 0.3]
     assert [(one["who"], one["instrument"], one["mm"]) for one in answer["own"]] == [("Ana", "other", 0.3)]
     assert answer["usual"]["tape"] == [1.0, 0.5]
+    # in another job it is offered, the latest of it, and counts there only once it is said there
+    post(client, job, {"sort": "own", "id": new_id(), "who": "Ana", "instrument": "other", "mm": 0.4, "deg": 0.1})
+    assert answer["elsewhere"] == []
+    other = client.post("/api/import", json={"id": new_id(), "design": job["design"]}).json
+    theirs = [{**one, "id": new_id(), "of": [key(other, "upper_front")]} for one in taken]
+    said = post(client, other, *theirs).json
+    (found,) = (one for one in said["elsewhere"] if one["who"] == "Ana")
+    assert (found["instrument"], found["mm"], said["own"]) == ("other", 0.4, [])
+    assert [one["sd"] for one in said["readings"]] != [0.4] * 3
+    over = post(client, other, {**found, "id": new_id()}).json
+    assert [one["mm"] for one in over["own"]] == [0.4]
+    assert not any(one["who"] == "Ana" for one in over["elsewhere"])
+    assert [one["sd"] for one in over["readings"]] == [0.4] * 3
 
 
 def test_as_many_coordinates_as_a_table_may_have_are_put_down_at_once(client: FlaskClient, job: Entry) -> None:

@@ -144,6 +144,9 @@ class SurveyOut(BaseModel):
     datum: DatumSaid | None
     floor: FloorOut | None
     own: list[OwnSd] = Field(description="how sure somebody’s readings with an instrument are, the latest said of each")
+    elsewhere: list[OwnSd] = Field(
+        description="the same as it was said in other jobs, the latest of each, where it was not said here"
+    )
     usual: dict[str, tuple[float, float]] = Field(description="by instrument what is usual, mm and deg")
     readings: list[ReadingSeenOut]
     points: list[FoundPoint]
@@ -463,18 +466,19 @@ def utc(at: datetime) -> datetime:
 def _answer(job_id: str) -> SurveyOut:
     with services().database.transaction() as connection:
         draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
+        others = own_said(one.entry for one in entries.SURVEY.elsewhere(connection, job_id, "own"))
     job = worked(draft.design)
     unit = request.args.get("unit", job.settings.units)
     with services().gate_of(job).enter():
         found = surveyed(ends_of(job), [one.entry for one in kept])
     made = {one.entry.id: one.made_at for one in kept}
-    own = own_sds(one.entry for one in kept)
+    own, said = own_sds(one.entry for one in kept), own_said(one.entry for one in kept)
     numbers = numbered(found)
     near = {one.key: one for one in found.places}
     good = found.found
     return SurveyOut(
         places=[PlaceOut(key=one.key, name=one.name, near=one.near, fixed=one.fixed) for one in found.places], datum=found.datum, floor=FloorOut(ahead_deg=lean(found.floor.ahead), left_deg=lean(found.floor.left), warp_mm=found.floor.warp, levelled=found.levelled) if found.floor else None,
-        own=list(own_said(one.entry for one in kept).values()), usual={str(name): sds for name, sds in USUAL_SD.items()},
+        own=list(said.values()), elsewhere=[one for whose, one in others.items() if whose not in said], usual={str(name): sds for name, sds in USUAL_SD.items()},
         readings=[_reading(one, f"{made[one.taken.id].isoformat()}Z", own) for one in found.readings],
         points=[_point(found, near[key], number) for key, number in numbers.items()], dof=good.dof if good else 0, s0=good.s0 if good else 0.0,
         critical=good.critical if good and isfinite(good.critical) else None, fits=good.fits if good else None, more=found.more, lost=found.lost,

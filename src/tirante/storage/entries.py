@@ -61,6 +61,7 @@ class Entries(Generic[E]):
             f"INSERT IGNORE INTO {table} (id, job_id, sort, body, made_at, came_at) VALUES (%s, %s, %s, %s, %s, %s)"
         )
         self._one = f"SELECT job_id, body FROM {table} WHERE id = %s"
+        self._elsewhere = f"SELECT body, made_at FROM {table} WHERE sort = %s AND job_id <> %s ORDER BY number"
         self._all = f"SELECT body, made_at FROM {table} WHERE job_id = %s ORDER BY number"
 
     def add(self, connection: Connection[Any], job_id: str, entries: Sequence[Kept[E]], now: datetime) -> None:
@@ -103,6 +104,18 @@ class Entries(Generic[E]):
             return []
         with connection.cursor() as cursor:
             cursor.execute(self._all, (job_id,))
+            return [Kept(entry=self.read(row["body"]), made_at=row["made_at"]) for row in cursor.fetchall()]
+
+    def elsewhere(self, connection: Connection[Any], job_id: str, sort: str) -> list[Kept[E]]:
+        """Entries of one sort of every other job, as they came.
+
+        Args:
+            connection: in a transaction.
+            job_id: the job.
+            sort: of the entries.
+        """
+        with connection.cursor() as cursor:
+            cursor.execute(self._elsewhere, (sort, job_id))
             return [Kept(entry=self.read(row["body"]), made_at=row["made_at"]) for row in cursor.fetchall()]
 
 

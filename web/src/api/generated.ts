@@ -15759,6 +15759,11 @@ export interface components {
             dof: number;
             drawing: components["schemas"]["Drawing"];
             /**
+             * Elsewhere
+             * @description the same as it was said in other jobs, the latest of each, where it was not said here
+             */
+            elsewhere: components["schemas"]["OwnSd"][];
+            /**
              * Fits
              * @description the global test of what fits; null: nothing checks anything
              */

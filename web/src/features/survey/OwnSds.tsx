@@ -30,6 +30,18 @@ export function OwnSds(props: {
           </li>
         ))}
       </Box>
+      {survey.elsewhere.length > 0 && (
+        <Box component="ul" aria-label="Said in other jobs" sx={{ listStyle: 'none', m: 0, p: 0, fontSize: 14 }}>
+          {survey.elsewhere.map((one) => (
+            <li key={one.id}>
+              In another job: <b>{one.who}</b>, {one.instrument}: ± {one.mm} mm, ± {one.deg}°{' '}
+              <Button size="small" disabled={busy} onClick={() => onAdd({ ...one, id: newId() }, () => undefined)}>
+                Take it over
+              </Button>
+            </li>
+          ))}
+        </Box>
+      )}
       {signed ? (
         <Typography variant="body2">Yours, {signed}:</Typography>
       ) : (

@@ -1,0 +1,1 @@
+CREATE INDEX survey_entry_sort ON survey_entry (sort, number);
