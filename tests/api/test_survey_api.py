@@ -419,6 +419,22 @@ def test_points_go_into_the_layout_with_where_they_came_from_and_the_file_carrie
     kept = client.get(f"/api/jobs/{job['job_id']}").json["design"]
     copy = client.post("/api/import", json={"id": new_id(), "design": kept}).json
     assert copy["design"]["ends"][0]["end"]["surveyed"] == into["surveyed"]
+    # unpaired on purpose, its right one keeps where it came from itself, and the left one is not taken from it
+    design["ends"][0]["end"]["right_points"] = {"lower_outer": [5.0, -705.0, 251.0]}
+    version = client.get(f"/api/jobs/{job['job_id']}").json["version"]
+    saved = client.put(f"/api/jobs/{job['job_id']}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": str(version)})  # fmt: skip
+    assert saved.status_code == 200, saved.json
+    alone = client.get(f"/api/jobs/{job['job_id']}/survey").json["layout"][end["id"]]
+    assert alone["right_points"] == {"lower_outer": [0.0, -700.0, 250.0]}
+    right = alone["right_surveyed"]["lower_outer"]
+    assert (right["at"], right["side"], right["readings"], right["on"]) == (
+        [0.0, -700.0, 250.0],
+        "own",
+        3,
+        "2026-03-04",
+    )
+    assert set(alone["right_surveyed"]) == {"lower_outer"}
+    assert "lower_outer" not in alone["surveyed"]
 
 
 def test_a_survey_goes_into_a_copy_of_the_job_by_a_file(client: FlaskClient, job: Entry) -> None:

@@ -126,6 +126,7 @@ class IntoEndOut(BaseModel):
     points: dict[str, tuple[float, float, float]]
     right_points: dict[str, tuple[float, float, float]] = Field(description="of points unpaired on purpose")
     surveyed: dict[str, SurveyedPoint] = Field(description="where each of the points came from")
+    right_surveyed: dict[str, SurveyedPoint] = Field(description="the same of the right-hand ones")
 
 
 class FloorOut(BaseModel):
@@ -488,7 +489,7 @@ def _answer(job_id: str) -> SurveyOut:
         ],
         mirrored=[MirroredOut(points=list(one.names), elsewhere={key: _three(at) for key, at in one.elsewhere.items()}) for one in found.mirrored],
         pairs=[LeftRightOut(own=one.own, mirror=one.mirror, off=one.off, sd=one.sd, beyond=one.beyond) for one in left_against_right(found)],
-        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points), surveyed=dict(one.surveyed)) for end, one in into_layout(found, ends_of(job), {id_: f"{at:%Y-%m-%d}" for id_, at in made.items()}).items()},
+        layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points), surveyed=dict(one.surveyed), right_surveyed=dict(one.right_surveyed)) for end, one in into_layout(found, ends_of(job), {id_: f"{at:%Y-%m-%d}" for id_, at in made.items()}).items()},
         drawing=survey_view(found, numbers_of(job.settings, unit_of(unit))),
     )  # fmt: skip
 

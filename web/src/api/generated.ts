@@ -6040,6 +6040,14 @@ export interface components {
                 ];
             };
             /**
+             * Right Surveyed
+             * @description the same of points of the right-hand side that are no mirror image
+             * @default {}
+             */
+            right_surveyed: {
+                [key: string]: components["schemas"]["SurveyedPoint"];
+            };
+            /**
              * Shafts
              * @default {}
              */
@@ -8305,6 +8313,13 @@ export interface components {
                     number,
                     number
                 ];
+            };
+            /**
+             * Right Surveyed
+             * @description the same of the right-hand ones
+             */
+            right_surveyed: {
+                [key: string]: components["schemas"]["SurveyedPoint"];
             };
             /**
              * Surveyed

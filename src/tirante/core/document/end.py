@@ -380,6 +380,9 @@ class End(Document):
         max_length=200,
         description="points that came from a survey, with where they stood then: one that stands elsewhere now is known by it no more",
     )
+    right_surveyed: dict[PointName, SurveyedPoint] = Field(
+        default={}, max_length=200, description="the same of points of the right-hand side that are no mirror image"
+    )
     meant: dict[PointName, Point] = Field(
         default={},
         max_length=120,

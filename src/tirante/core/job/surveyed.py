@@ -349,6 +349,7 @@ class IntoEnd:
     points: Mapping[str, tuple[float, float, float]]
     right_points: Mapping[str, tuple[float, float, float]]
     surveyed: Mapping[str, SurveyedPoint]  # of `points`, where each came from
+    right_surveyed: Mapping[str, SurveyedPoint]  # of `right_points`
 
 
 def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]], days: Mapping[str, str]) -> Mapping[str, IntoEnd]:
@@ -370,6 +371,7 @@ def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]], days: Mapp
         points: dict[str, tuple[float, float, float]] = {}
         right: dict[str, tuple[float, float, float]] = {}
         came: dict[str, SurveyedPoint] = {}
+        right_came: dict[str, SurveyedPoint] = {}
         for name in end.points:
             own, mirror = at(f"end:{end_id}:{name}:own"), at(f"end:{end_id}:{name}:mirror")
             unpaired = name in end.right_points
@@ -383,8 +385,10 @@ def into_layout(found: Surveyed, ends: Mapping[str, tuple[str, End]], days: Mapp
                 came |= {name: of} if of else {}
             if mirror is not None and unpaired:
                 right[name] = _kept(mirror)
+                of = _came(found, f"end:{end_id}:{name}:mirror", right[name], "own", days)
+                right_came |= {name: of} if of else {}
         if points or right:
-            told[end_id] = IntoEnd(points=points, right_points=right, surveyed=came)
+            told[end_id] = IntoEnd(points=points, right_points=right, surveyed=came, right_surveyed=right_came)
     return told
 
 

@@ -67,6 +67,7 @@ export function PointRows({ endId, end, points, problems, chosen, onChoose, onCh
                 problem={refused('right_points', point.name) ?? problemAt(problems, `right_points/${point.name}`)}
                 moves={moves}
               />
+              <FromSurvey came={end.right_surveyed[point.name]} at={end.right_points[point.name]} />
             </>
           )}
         </Box>

@@ -29,6 +29,7 @@ export function Points({ survey, selected, onSelect }: Props) {
           ...end.end,
           points: { ...end.end.points, ...survey.layout[end.id]?.points },
           surveyed: { ...end.end.surveyed, ...survey.layout[end.id]?.surveyed } as never,
+          right_surveyed: { ...end.end.right_surveyed, ...survey.layout[end.id]?.right_surveyed } as never,
           right_points: { ...end.end.right_points, ...survey.layout[end.id]?.right_points },
         },
       })),
