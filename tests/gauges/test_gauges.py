@@ -49,7 +49,7 @@ def test_noise_and_drift_are_as_they_are_set() -> None:
 
 
 def test_a_gauge_in_the_wrong_unit_is_found_out_by_what_is_wanted() -> None:
-    wanted = Wanted(key="length:a", sort="length", what="a", mm=372.18, tolerance=0.5)
+    wanted = Wanted(key="length:a", sort="length", what="a", figure=372.18, tolerance=0.5)
     with on(serving(Simulated(sort="calliper", values=(372.2,), wrong_unit=True), 0)) as port:
         (found,) = read("calliper", port)
     assert found.value == pytest.approx(372.2 / 25.4, abs=0.005)
