@@ -66,7 +66,7 @@ def test_a_step_that_is_opened_while_a_tick_is_on_its_way_stays_open(page: Page,
     ).click()
     panel = page.get_by_role("region", name="Steps of Front tie rod")
     on_their_way: list[Route] = []
-    page.route("**/ticks", on_their_way.append)
+    page.route("**/ticks", lambda route: on_their_way.append(route))
     panel.get_by_role("button", name="Done", exact=True).click()
     weld = panel.get_by_role("button", name="Weld it, in balance")
     weld.click()
