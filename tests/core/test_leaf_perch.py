@@ -41,6 +41,7 @@ from tirante.core.parts.body import body_places, seen_of
 from tirante.core.parts.bracket.families.leaf_perch import PerchMade, Seated
 from tirante.core.parts.bracket.families.pad import times
 from tirante.core.parts.part import BoughtPiece, PlatePiece
+from tirante.core.parts.steps import bolts_of
 
 PERCH = Perch(od=76.0, leaf=60.0, long=50.0, wide=110.0, plate=8.0, bolt=12.0, tie=10.0, head=17.0, top=12.0)
 # a leaf that runs under its axle
@@ -244,6 +245,7 @@ def test_it_stands_as_far_off_as_its_leaf_runs_and_its_u_bolts_reach_round_all_o
     for view in part.views:
         assert draw(saved, design, view.name, numbers).items
     assert any("87 N·m clamps with 36 kN" in line.text for line in (part.card.lines if part.card else ()))
+    assert [round(one.torque_nm or 0.0) for one in bolts_of(part) if one.sort == "U-bolt"] == [87]
 
 
 def test_what_it_cannot_stand_on_or_hold_is_said_with_the_cure(seated: tuple[Design, LeafPerch]) -> None:

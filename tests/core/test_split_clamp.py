@@ -408,6 +408,12 @@ def test_a_torque_that_is_too_little_is_told(mounted: Design) -> None:
     for torque, told in ((None, False), (25.0, False), (23.0, True)):
         part = part_of(saved.model_copy(update={"torque_nm": torque}), design)
         assert any("a bolt works loose" in one for one in part.notes) == told, torque
+        (bolt,) = (
+            one
+            for one in (*part.pieces, *part.beside)
+            if getattr(one, "sort", "") == "bolt" and "for the clamp" in one.what
+        )
+        assert bolt.torque_nm == pytest.approx(torque or 50.1, abs=0.1)  # what it is read against as it is fitted
     with pytest.raises(InputError) as found:
         calculate("split-clamp", {"tube_od_mm": 76, "thickness_mm": 20, "bolt_mm": 9, "class": "8.8", "apart_mm": 47, "cap_mm": 62, "shoulder_mm": 40, "ear_mm": 60, "height_mm": 95, "hole_mm": 12.4})  # fmt: skip
     assert found.value.fields == ("bolt_mm",)
