@@ -187,10 +187,12 @@ def test_what_changed_since_it_was_issued_stands_on_header_list_and_phone(
     expect(card).not_to_contain_text("As made")  # nothing was begun
     asked = job.replace("/jobs/", "/api/jobs/")
     row = next(one for one in page.request.get(f"{asked}/traveller").json()["rows"] if (one["name"], one["hand"]) == ("Rear lower link", "left"))  # fmt: skip
-    tick = {"id": str(uuid.uuid4()), "number": 1, "part_id": row["part_id"], "hand": "left", "step": "saw:0", "metal": row["metal"], "done": True, "at_ms": 1}  # fmt: skip
-    assert page.request.post(f"{asked}/ticks", data={"ticks": [tick]}).json()["kept"] == 1
-    small.reload()
-    expect(card).to_contain_text("As made: LEFT, sawn: re-adjust")
+    tick = {"number": 1, "part_id": row["part_id"], "step": "saw:0", "metal": row["metal"], "done": True, "at_ms": 1}
+    for hand, told in (("left", "LEFT"), ("right", "LEFT and RIGHT")):
+        own = {**tick, "id": str(uuid.uuid4()), "hand": hand}
+        assert page.request.post(f"{asked}/ticks", data={"ticks": [own]}).json()["kept"] == 1
+        small.reload()
+        expect(card).to_contain_text(f"As made: {told}, sawn: re-adjust")
     issued = card.get_by_text(re.compile(r"^\d+\.\d mm$")).first.inner_text()
     small.get_by_role("button", name="a newer draft changes 2 parts: see it").click()
     expect(small.get_by_role("status").first).to_contain_text("DRAFT, not to cut from")

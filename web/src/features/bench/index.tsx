@@ -230,9 +230,22 @@ function Stamp({ found, onDraft }: { found: BenchOut; onDraft: (draft: boolean) 
   )
 }
 
-/** What was done to a hand of it already, against the job as it now stands. */
-function AsMade({ one }: { one: MadePartOut }) {
-  const hand = one.hand && `${one.hand.toUpperCase()}, `
+/** Hands of a part of which the same is told, side by side. */
+function together(begun: MadePartOut[]): [MadePartOut, ...MadePartOut[]][] {
+  const found = new Map<string, [MadePartOut, ...MadePartOut[]]>()
+  for (const one of begun) {
+    const told = JSON.stringify({ ...one, hand: '' })
+    const alike = found.get(told)
+    if (alike) alike.push(one)
+    else found.set(told, [one])
+  }
+  return [...found.values()]
+}
+
+/** What was done to it already, to one hand or to both alike, against the job as it now stands. */
+function AsMade({ alike }: { alike: [MadePartOut, ...MadePartOut[]] }) {
+  const [one] = alike
+  const hand = one.hand && `${alike.map((each) => each.hand.toUpperCase()).join(' and ')}, `
   if (!askew(one)) return <Typography sx={{ my: 1 }}>{`As made it fits: ${hand}${one.is_now}.`}</Typography>
   return (
     <Box sx={{ border: 2, borderColor: 'warning.main', p: 1.25, my: 1 }}>
@@ -289,8 +302,8 @@ function Card(props: {
           <PartChanged part={changed} big />
         </Box>
       )}
-      {begun?.map((one) => (
-        <AsMade key={one.hand} one={one} />
+      {together(begun ?? []).map((alike) => (
+        <AsMade key={alike[0].hand} alike={alike} />
       ))}
       {more.length > 0 && (
         <Typography sx={{ my: 1, color: 'warning.main' }}>
