@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { useNavigate, useParams } from 'react-router'
+import { useNavigate } from 'react-router'
 import { useUnits } from '../../quantity'
 import { OF_A_PART } from '../holds'
 import { usePartsOf, useSessionPart, useTheSession } from '../session'
@@ -10,10 +10,12 @@ const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 
+/** The part that the address names now: one that was pressed for a moment ago may not be drawn yet. */
+const partNow = () => window.location.pathname.split('/')[4]
+
 /** The keys of the frame; none of them while something is being typed, save undo and redo. */
 export function useKeys({ find, help }: { find: () => void; help: () => void }) {
   const go = useNavigate()
-  const { partId } = useParams()
   const session = useTheSession()
   const members = usePartsOf('members')
   const brackets = usePartsOf('brackets')
@@ -27,10 +29,12 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
       const where = OF_A_PART.includes(station) ? station : 'members'
       const ids = (where === 'brackets' ? brackets : members).map((part) => part.id)
       if (ids.length === 0) return
+      const partId = partNow()
       const at = partId ? ids.indexOf(partId) : by > 0 ? -1 : 0
       void go(`/jobs/${jobId}/${where}/${ids[(at + by + ids.length) % ids.length]}`)
     }
     const press = (event: KeyboardEvent) => {
+      const partId = partNow()
       const control = event.ctrlKey || event.metaKey
       if (control && event.key.toLowerCase() === 'z' && !typing(event.target)) {
         event.preventDefault()
@@ -62,5 +66,5 @@ export function useKeys({ find, help }: { find: () => void; help: () => void }) 
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [go, partId, session, members, brackets, jobId, toggle, find, help, travel, playing, move, end])
+  }, [go, session, members, brackets, jobId, toggle, find, help, travel, playing, move, end])
 }
