@@ -308,7 +308,9 @@ def test_nothing_comes_past_a_hold_until_somebody_else_has_signed_and_a_withdraw
     assert "second" not in {one["step"] for one in card["ticks"]}
     stands = next(one for one in bench.get(f"/api/jobs/{own}/traveller").json["rows"] if (one["name"], one["hand"]) == (LINK, "left"))  # fmt: skip
     assert stands["unsigned"] == ["Somebody else looks at how it is tacked"]
+    assert bench.get(f"/api/jobs/{own}/made").json["mark"] == "attention"  # worked on past a hold that nobody signed
     assert sign(second, own, row, number).status_code == 200
+    assert bench.get(f"/api/jobs/{own}/made").json["mark"] == "in hand"
     assert bench.post(ticks, ticks=[ticked(row, "cool", number)]).json["kept"] == 1
     whats = [one["what"] for one in bench.get("/api/deeds").json["deeds"]]
     assert whats.count("signed") == 2

@@ -193,6 +193,17 @@ def test_what_changed_since_it_was_issued_stands_on_header_list_and_phone(
         assert page.request.post(f"{asked}/ticks", data={"ticks": [own]}).json()["kept"] == 1
         small.reload()
         expect(card).to_contain_text(f"As made: {told}, sawn: re-adjust")
+    # what was begun and has no card here is named, and so is that nobody knows
+    answer = small.request.get(f"{asked}/made").json()
+    strange = {**answer["parts"][0], "part_id": str(uuid.uuid4()), "name": "Old rod", "hand": "", "is_now": "tacked"}
+    small.route("**/made", lambda route: route.fulfill(json={**answer, "parts": [*answer["parts"], strange]}))
+    small.reload()
+    expect(small.get_by_role("article").first).to_contain_text("Begun, and no card of it is here: Old rod (tacked).")
+    small.unroute("**/made")
+    small.route("**/made", lambda route: route.abort())
+    small.reload()
+    expect(card).to_contain_text("What was made of it already is not known here")
+    small.unroute("**/made")
     issued = card.get_by_text(re.compile(r"^\d+\.\d mm$")).first.inner_text()
     small.get_by_role("button", name="a newer draft changes 2 parts: see it").click()
     expect(small.get_by_role("status").first).to_contain_text("DRAFT, not to cut from")

@@ -38,6 +38,7 @@ def test_what_was_made_before_a_change_is_turned_and_the_rest_fits(halfway: tupl
     client, job = halfway
     found = client.get(f"{job}/made").json
     assert found["mark"] == "attention"  # the tie rods are to be turned
+    assert {one["name"] for one in found["parts"] if one["askew"]} == {"Front tie rod"}
     made = {(one["name"], one["hand"]): one for one in found["parts"]}
     assert len(made) == 9
     rods = [made.pop(("Front tie rod", hand)) for hand in ("left", "right")]

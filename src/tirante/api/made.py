@@ -9,7 +9,7 @@ from tirante.api.changes import FigureChangedOut, draft_of
 from tirante.api.context import services, worked
 from tirante.api.prints import PrintOut, printed
 from tirante.api.routing import operation
-from tirante.api.traveller import travelling
+from tirante.api.traveller import traveller
 from tirante.core.job.changes import Verdict
 from tirante.core.job.made import AsMade, MadeNow, made_now
 from tirante.core.job.marks import Mark, mark_of_build
@@ -56,6 +56,7 @@ class MadePartOut(BaseModel):
     verdict: Verdict | None = Field(description="null: it cannot be told")
     says: str
     holds: bool = Field(description="whether it holds where it did; `says` tells what is over, or not judged any more")
+    askew: bool = Field(description="whether it does not fit or hold as it is, or nobody can tell")
     figures: list[FigureChangedOut]
     turns: float | None
     left_mm: float
@@ -115,9 +116,9 @@ def made_parts(job_id: str) -> MadeOut:
     now = worked(draft.design)
     with services().gate_of(now).enter():
         found = made_now(made, {number: worked(design) for number, design in designs.items()}, now, there)
-    travels = travelling(job_id)
+    travels = traveller(job_id)
     mark = mark_of_build(
-        len(found), sum(one.verdict != "fits" or not one.holds for one in found), sum(bool(row.unsigned) for row in travels.rows),
+        len(found), sum(one.askew for one in found), sum(bool(row.unsigned) for row in travels.rows),
         sum(row.done < row.of for row in travels.rows) + len(travels.no_steps),
     )  # fmt: skip
     return MadeOut(mark=mark, parts=[_out(one) for one in found], stale=stale)
@@ -126,7 +127,7 @@ def made_parts(job_id: str) -> MadeOut:
 def _out(one: MadeNow) -> MadePartOut:
     return MadePartOut(
         part_id=one.made.part_id, name=one.name, word=one.word, hand=one.made.hand, number=one.made.made_from, is_now=one.is_now, verdict=one.verdict,
-        says=one.says, holds=one.holds, figures=[FigureChangedOut(label=f.label, before_mm=f.before, now_mm=f.now) for f in one.figures], turns=one.turns, left_mm=one.left,
+        says=one.says, holds=one.holds, askew=one.askew, figures=[FigureChangedOut(label=f.label, before_mm=f.before, now_mm=f.now) for f in one.figures], turns=one.turns, left_mm=one.left,
         ends=[ThreadLeftOut(end=e.end, showing_mm=e.showing, engaged_mm=e.engaged, needed_mm=e.needed) for e in one.ends],
         off=[SawOffOut(piece=piece, off_mm=mm) for piece, mm in one.off],
         sources=[SourceOut(piece=s.piece, length_mm=s.length, what=s.what, there_mm=s.there) for s in one.sources], not_found=list(one.not_found),

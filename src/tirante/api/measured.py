@@ -14,29 +14,18 @@ from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
 from tirante.api.traveller import hands_of
 from tirante.core.document.fields import Id, Note, Said
-from tirante.core.job.measured import Sort, Wanted, judge, wanted_of
+from tirante.core.job.measured import STAGES, Sort, Stage, Wanted, judge, wanted_of
 from tirante.core.parts.part import Part
 from tirante.storage import drafts, measured
 from tirante.storage.drafts import NotFound
-from tirante.storage.measured import Made
 
 blueprint = Blueprint("measured", __name__)
 NOT_HERE = (
     "torque of jam nuts, and of bolts whose thread is not known: none is worked out",
+    "with what a locking nut turns by itself: read that while it is still loose, and add it",
     "how hard a bolt clamps: a torque within still leaves that to friction",
     "what a plate jig allows for shrink: of what it holds tacked readings are held to the cold figures",
 )
-
-WORDS: dict[Made, str] = {
-    "tacked": "tacked",
-    "cold": "cold",
-    "fitted": "as it is fitted",
-    "outing": "after the first outing",
-}
-WHEN: tuple[tuple[Made, ...], tuple[Made, ...]] = (
-    ("tacked", "cold"),
-    ("fitted", "outing"),
-)  # of lengths, and of torques
 
 
 class PartReadOut(BaseModel):
@@ -44,7 +33,7 @@ class PartReadOut(BaseModel):
 
     id: str
     figure: float
-    made: Made
+    made: Stage
     instrument: str
     who: str
     note: str
@@ -62,6 +51,7 @@ class WantedOut(BaseModel):
     unit: Literal["mm", "N·m"]
     figure: float
     tolerance: float
+    when: dict[Stage, str] = Field(description="stages of the part at which it is read, in words")
     read: list[PartReadOut]
 
 
@@ -88,7 +78,7 @@ class PartReadIn(BaseModel):
     figure: Annotated[
         float, Field(ge=-20_000, le=20_000, allow_inf_nan=False, description="in the unit of what is measured")
     ]
-    made: Annotated[Made, Field(description="tacked or cold; of a torque fitted, or outing: after the first")] = "cold"
+    made: Annotated[Stage, Field(description="tacked or cold; of a torque fitted, or outing: after the first")] = "cold"
     instrument: Said = ""
     who: Said = ""
     note: Note = ""
@@ -132,6 +122,7 @@ def _out(job_id: str, found: WorkedFrom, part: Part, hand: str) -> MeasuredOut:
         wanted=[
             WantedOut(
                 key=one.key, sort=one.sort, what=one.what, unit=one.unit, figure=one.figure, tolerance=one.tolerance,
+                when={stage: STAGES[stage] for stage in one.when},
                 read=[_read(one, read) for read in own if read.what == one.key],
             )
             for one in wanted
@@ -154,14 +145,12 @@ def keep_measured(job_id: str, part_id: str, data: PartReadIn) -> MeasuredOut:
     part = _of(found, part_id, data.hand)
     if part.metal != data.metal:
         raise Refused(409, "stale", "The part is another now than it was on that page. Look at it again.")
-    sort = next((one.sort for one in _wanted(found, part, data.hand)[0] if one.key == data.what), None)
-    if sort is None:
+    wanted = next((one for one in _wanted(found, part, data.hand)[0] if one.key == data.what), None)
+    if wanted is None:
         raise Refused(422, "not_measured", "That is not among what this part is measured by.", "what")
-    when = WHEN[sort == "torque"]
-    if data.made not in when:
-        raise Refused(
-            422, "not_then", f"That is measured {' or '.join(WORDS[one] for one in when)}. Say which.", "made"
-        )
+    if data.made not in wanted.when:
+        told = " or ".join(STAGES[stage] for stage in wanted.when)
+        raise Refused(422, "not_then", f"That is read {told}. Say which.", "made")
     me = signed_in()
     one = measured.Measured(
         id=data.id, part_id=part_id, hand=data.hand, metal=data.metal, what=data.what, figure=data.figure, made=data.made, instrument=data.instrument,

@@ -19,7 +19,7 @@ from tirante.api.signed_in import must_be_signed_in
 from tirante.core.document.fields import Id, Note
 from tirante.core.document.ticked import Told
 from tirante.core.job.bench_steps import StepOut
-from tirante.core.job.measured import judge, wanted_of
+from tirante.core.job.measured import Stage, judge, wanted_of
 from tirante.core.job.traveller import shut_by, stands
 from tirante.core.parts.steps import ASKED
 from tirante.storage import deeds, drafts, measured, signatures, ticks
@@ -125,11 +125,6 @@ def _done(
 @operation(blueprint, "GET", "/api/jobs/<job_id>/traveller", answer=TravellerOut, query={"draft": "integer"})
 def traveller(job_id: str) -> TravellerOut:
     """How far every part is made: as it is issued; by the draft where nothing is, or where it is asked for."""
-    return travelling(job_id)
-
-
-def travelling(job_id: str) -> TravellerOut:
-    """The same, for who asks here."""
     found = worked_from(job_id)
     with services().gate_of(found.now).enter():
         parts = parts_and_steps(found)
@@ -276,10 +271,8 @@ def sign_step(job_id: str, part_id: str, data: SignIn) -> PartTravelsOut:
     return _travels(found, job_id, part_id, data.hand)
 
 
-LOOKED_AT: dict[str, measured.Made] = {
-    "passed": "cold",
-    "seen": "fitted",
-}  # what was measured by then, of the holds that look at measures
+# at which stage it was read by then, of the holds that look at measures
+LOOKED_AT: dict[str, Stage] = {"passed": "cold", "seen": "fitted"}
 
 
 def _out_of_tolerance(found: WorkedFrom, part_id: str, data: SignIn, read: Sequence[measured.Measured]) -> list[str]:
@@ -290,7 +283,7 @@ def _out_of_tolerance(found: WorkedFrom, part_id: str, data: SignIn, read: Seque
     told = []
     made = LOOKED_AT[data.step]
     for one in wanted:
-        if (one.sort == "torque") != (made == "fitted"):
+        if made not in one.when:
             continue
         own = [r for r in read if (r.part_id, r.hand, r.metal, r.what, r.made) == (part_id, data.hand, data.metal, one.key, made)]  # fmt: skip
         if not own:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 
 from pymysql.connections import Connection
 
-Made = Literal["tacked", "cold", "fitted", "outing"]
+from tirante.core.job.measured import Stage
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,7 +22,7 @@ class Measured:
     metal: str
     what: str  # key of what is measured
     figure: float  # in the unit of what is measured
-    made: Made  # how far the part was
+    made: Stage  # how far the part was
     instrument: str
     who: str
     note: str

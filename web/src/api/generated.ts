@@ -9820,6 +9820,11 @@ export interface components {
          * @description One hand of a part that was begun, and what is to be done with it as the job now stands.
          */
         MadePartOut: {
+            /**
+             * Askew
+             * @description whether it does not fit or hold as it is, or nobody can tell
+             */
+            askew: boolean;
             /** Ends */
             ends: components["schemas"]["ThreadLeftOut"][];
             /** Figures */
@@ -17058,6 +17063,13 @@ export interface components {
             unit: "mm" | "N·m";
             /** What */
             what: string;
+            /**
+             * When
+             * @description stages of the part at which it is read, in words
+             */
+            when: {
+                [key: string]: string;
+            };
         };
         /**
          * Welding

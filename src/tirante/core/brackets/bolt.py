@@ -163,7 +163,7 @@ def tightening_told(diameter: float, grade: str) -> str:
     pitch = _coarse(diameter)
     if pitch is None:
         return "no torque told: its thread is not known"
-    clamp, torque = tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))
+    clamp, torque = _usual(diameter, grade, pitch)
     return f"{torque:.0f} N·m clamps with {clamp / 1000:.0f} kN, thread M{diameter:g}×{pitch:g}"
 
 
@@ -175,12 +175,16 @@ def tightening_known(diameter: float, grade: str) -> float | None:
         grade: its class.
     """
     pitch = _coarse(diameter)
-    return None if pitch is None else tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))[1]  # fmt: skip
+    return None if pitch is None else _usual(diameter, grade, pitch)[1]
 
 
 def _coarse(diameter: float) -> float | None:
     """Pitch of the coarse metric thread of a diameter [mm]."""
     return COARSE.get(round(diameter)) if abs(diameter - round(diameter)) < 1e-6 else None
+
+
+def _usual(diameter: float, grade: str, pitch: float) -> tuple[float, float]:
+    return tightening(diameter, bolt_class(grade, diameter), parse_thread(f"M{diameter:g}x{pitch:g}"))
 
 
 AT_THE_THREAD = 0.78  # stress area over the shank's; ISO 898-1, M8 to M24, from memory

@@ -77,6 +77,11 @@ class MadeNow:
     ] = ()  # of what is made anew, pieces for which nothing that is there will do or was looked for
     holds: bool = True
 
+    @property
+    def askew(self) -> bool:
+        """Whether it does not fit or hold as it is, or nobody can tell."""
+        return self.verdict != "fits" or not self.holds
+
 
 def made_now(
     made: Sequence[AsMade], before: Mapping[int, Worked], now: Worked, rack: Sequence[RackRow]

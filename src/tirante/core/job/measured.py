@@ -1,7 +1,8 @@
 """What was measured of a finished part against what it must be: in words, with how far it is out and what that may come from.
 
-Not covered: torque of jam nuts and of bolts whose thread is not known; the clamp that a torque gives, which friction scatters (VDI 2230, tightening
-factor of a torque wrench 1.4 to 1.6, from memory)."""
+Not covered: torque of jam nuts and of bolts whose thread is not known; with what a locking nut turns by itself, which comes on top; the clamp
+that a torque gives, which friction scatters (VDI 2230, tightening factor of a torque wrench 1.4 to 1.6, from memory).
+"""
 
 from __future__ import annotations
 
@@ -17,11 +18,11 @@ from tirante.core.units import INCH
 SHOWING = "thread showing"  # as a link's card has it
 MOST = "never more than"
 Sort = Literal["length", "signed", "showing", "torque"]
+Stage = Literal["tacked", "cold", "fitted", "outing"]
+STAGES: dict[Stage, str] = {"tacked": "tacked", "cold": "cold", "fitted": "fitted", "outing": "after the first outing"}
 FOOT_POUND = 1.3558179483  # [N·m]; NIST SP 811, table B.8
-WRENCH = (
-    (10.0, 0.06),
-    (float("inf"), 0.04),
-)  # up to so many N·m, how far a wrench may be out; ISO 6789-1:2017, setting tools, from memory
+# up to so many N·m, by what share a wrench may be out; ISO 6789-1:2017, setting tools, from memory
+WRENCH = ((10.0, 0.06), (float("inf"), 0.04))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,6 +41,11 @@ class Wanted:
     def unit(self) -> Literal["mm", "N·m"]:
         """Of the figure and its tolerance."""
         return "N·m" if self.sort == "torque" else "mm"
+
+    @property
+    def when(self) -> tuple[Stage, ...]:
+        """At which stages of the part it is read."""
+        return ("fitted", "outing") if self.sort == "torque" else ("tacked", "cold")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,13 +92,13 @@ def wanted_of(job: Worked, part: Part, hand: str) -> tuple[tuple[Wanted, ...], s
 
 def _torques(part: Part) -> tuple[Wanted, ...]:
     """Of the bolts that it goes onto the car with, as far as a torque is told; none of a tool, which holds no car together."""
-    told = [one for one in bolts_of(part) if one.torque_nm is not None] if not part.tool else []
+    told = [] if part.tool else [(one, one.torque_nm) for one in bolts_of(part) if one.torque_nm is not None]
     return tuple(
         Wanted(
-            key=f"torque:{i}:{one.torque_nm:.1f}", sort="torque", what=f"torque of {_each(one)}", figure=one.torque_nm or 0.0,
-            tolerance=(one.torque_nm or 0.0) * next(share for most, share in WRENCH if (one.torque_nm or 0.0) <= most),
+            key=f"torque:{i}:{torque:.1f}", sort="torque", what=f"torque of {_each(bolt)}, {torque / FOOT_POUND:.0f} lb·ft", figure=torque,
+            tolerance=torque * next(share for most, share in WRENCH if torque <= most),
         )
-        for i, one in enumerate(told)
+        for i, (bolt, torque) in enumerate(told)
     )  # fmt: skip
 
 

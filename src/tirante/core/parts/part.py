@@ -405,12 +405,8 @@ def _plain(piece: Piece) -> dict[str, Any]:
     for name in ("outline", "turned"):
         if found.get(name) is not None:
             found[name] = asdict(found[name])
-    for name in (
-        "order",
-        "nut",
-        "kg_m",
-        "torque_nm",
-    ):  # how who sells it calls it, its weight and how tight it is, is no metal
+    # what who sells it calls it, how heavy it is and how tightly it is done up is no metal
+    for name in ("order", "nut", "kg_m", "torque_nm"):
         found.pop(name, None)
     if any(notches := found.pop("notches", ())):
         found["notches"] = [one and asdict(one) for one in notches]

@@ -1,7 +1,6 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material'
 import { memo, useState } from 'react'
 import { Link as RouterLink, useLocation, useParams } from 'react-router'
-import { askew } from '../../features/cards'
 import { ChangesDialog, HistoryDialog, useChanges, useMade } from '../../features/history'
 import { SettingsDialog } from '../../features/settings'
 import { useUnits } from '../../quantity'
@@ -115,7 +114,7 @@ export const Header = memo(function Header({ onFind, onHelp }: { onFind: () => v
 function Changed() {
   const [open, setOpen] = useState(false)
   const { data } = useChanges()
-  const made = useMade().data?.parts.filter(askew).length ?? 0
+  const made = useMade().data?.parts.filter((one) => one.askew).length ?? 0
   if (!data?.since || (data.since.current && data.otherwise.length === 0 && made === 0)) return null
   const many = data.parts.length
   return (

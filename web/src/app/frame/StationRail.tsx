@@ -11,7 +11,8 @@ import { useMeans } from '../surveyMeans'
 export function StationRail() {
   const jobId = useSessionPart((state) => state.jobId)
   const evaluated = useSessionPart((state) => state.evaluation?.marks)
-  const [survey, log] = [useMeans().data?.mark, useMade().data?.mark] // what was read and ticked, beside the design
+  const survey = useMeans().data?.mark // what was read and ticked, beside the design
+  const log = useMade().data?.mark
   const marks: Partial<Record<string, MarkState>> = { ...evaluated, ...(survey && { survey }), ...(log && { log }) }
   const { partId } = useParams()
   const { pathname } = useLocation()
@@ -23,6 +24,7 @@ export function StationRail() {
     >
       {STATIONS.map((station) => {
         const here = pathname.split('/')[3] === station.path
+        const mark = marks[station.path] // none while it is not known
         // at a part of it, the station leads back to all of them
         const keeps = OF_A_PART.includes(station.path) && partId && !here
         return (
@@ -41,7 +43,7 @@ export function StationRail() {
               <Typography component="span" sx={{ fontSize: 16, fontWeight: 'inherit' }}>
                 {station.number}
               </Typography>
-              <StateMark state={marks[station.path] ?? 'untouched'} />
+              {mark && <StateMark state={mark} />}
             </Box>
             <Typography
               component="span"

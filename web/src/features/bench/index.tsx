@@ -17,7 +17,7 @@ import { NO_TRUST, useKeeping } from '../../app/away'
 import { useMe } from '../../app/me'
 import { Told, UnitsContext, styleOf } from '../../quantity'
 import { Busy, Empty, Problem } from '../../ui'
-import { askew, Headline, MadeFigures, PartCard, PartChanged, VERDICT } from '../cards'
+import { called, Headline, MadeFigures, PartCard, PartChanged, VERDICT } from '../cards'
 import { handsOf, stepsDone, useTicks, type Ticks } from './ticks'
 
 const AFTER = 1200 // ms after the first card, so that it is light
@@ -37,7 +37,7 @@ function useLate() {
   return late
 }
 
-/** What was begun of every part, as the job now stands; undefined while it is not known. */
+/** What was begun of every part, as the job now stands; undefined while it is asked, null where it cannot be. */
 function useMade(jobId: string, late: boolean) {
   const found = useQuery({
     queryKey: ['bench', jobId, 'made'],
@@ -45,7 +45,7 @@ function useMade(jobId: string, late: boolean) {
     enabled: late,
     refetchInterval: 60_000,
   })
-  return found.data?.parts
+  return found.data?.parts ?? (found.failureReason ? null : undefined)
 }
 
 /** What every part is made in, fetched once the first card stands, and kept here for when the server is away. */
@@ -114,6 +114,7 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
   const changes = new Map(found.changes.map((one) => [one.part_id, one]))
   const here = new Set(found.parts.map((one) => one.id))
   const more = found.changes.filter((one) => !here.has(one.part_id))
+  const lost = begun?.filter((one) => !here.has(one.part_id)) ?? []
   return (
     <UnitsContext value={units}>
       <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', bgcolor: 'background.default' }}>
@@ -167,7 +168,8 @@ function Cards({ jobId, found, away, onDraft }: CardsProps) {
               part={part}
               place={`${i + 1} of ${found.parts.length}`}
               changed={changes.get(part.id)}
-              begun={begun?.filter((one) => one.part_id === part.id)}
+              begun={begun && begun.filter((one) => one.part_id === part.id)}
+              lost={i === 0 ? lost : []}
               draft={found.draft}
               ticks={ticks}
               steps={steps?.[part.id]}
@@ -246,7 +248,7 @@ function together(begun: MadePartOut[]): [MadePartOut, ...MadePartOut[]][] {
 function AsMade({ alike }: { alike: [MadePartOut, ...MadePartOut[]] }) {
   const [one] = alike
   const hand = one.hand && `${alike.map((each) => each.hand.toUpperCase()).join(' and ')}, `
-  if (!askew(one)) return <Typography sx={{ my: 1 }}>{`As made it fits: ${hand}${one.is_now}.`}</Typography>
+  if (!one.askew) return <Typography sx={{ my: 1 }}>{`As made it fits: ${hand}${one.is_now}.`}</Typography>
   return (
     <Box sx={{ border: 2, borderColor: 'warning.main', p: 1.25, my: 1 }}>
       <Typography sx={{ fontWeight: 700 }}>
@@ -271,13 +273,14 @@ function Card(props: {
   part: BenchPartOut
   place: string
   changed: PartChangedOut | undefined
-  begun: MadePartOut[] | undefined
+  begun: MadePartOut[] | null | undefined
+  lost: MadePartOut[]
   draft: boolean
   ticks: Ticks
   steps: StepOut[] | undefined
   more: string[]
 }) {
-  const { jobId, part, place, changed, begun, draft, ticks, steps, more } = props
+  const { jobId, part, place, changed, begun, lost, draft, ticks, steps, more } = props
   const [open, setOpen] = useState(false)
   const { card } = part
   return (
@@ -301,6 +304,16 @@ function Card(props: {
           </Typography>
           <PartChanged part={changed} big />
         </Box>
+      )}
+      {begun === null && (
+        <Typography sx={{ my: 1, color: 'warning.main' }}>
+          What was made of it already is not known here: the server does not say.
+        </Typography>
+      )}
+      {lost.length > 0 && (
+        <Typography sx={{ my: 1, color: 'warning.main' }}>
+          Begun, and no card of it is here: {lost.map(called).join('; ')}.
+        </Typography>
       )}
       {together(begun ?? []).map((alike) => (
         <AsMade key={alike[0].hand} alike={alike} />

@@ -1,4 +1,4 @@
 export { MadeFigures } from './MadeFigures'
 export { Draft, Headline, PartCard } from './PartCard'
 export { PartChanged } from './PartChanged'
-export { askew, VERDICT } from './verdicts'
+export { called, VERDICT } from './verdicts'

@@ -12,5 +12,5 @@ export const VERDICT: Record<PartChangedOut['verdict'], string> = {
   fits: 'fits',
 }
 
-/** Whether a part that was begun does not fit or hold as it is, or nobody can tell. */
-export const askew = (one: MadePartOut) => one.verdict !== 'fits' || !one.holds
+/** A hand of a part that was begun, with what it is by now. */
+export const called = (one: MadePartOut) => `${one.name}${one.hand && `, ${one.hand.toUpperCase()}`} (${one.is_now})`

@@ -4,7 +4,7 @@ import { answer, api, type MadePartOut } from '../../api'
 import { useSessionPart } from '../../app/session'
 import { Told } from '../../quantity'
 import { Busy, Problem } from '../../ui'
-import { askew, MadeFigures, VERDICT } from '../cards'
+import { called, MadeFigures, VERDICT } from '../cards'
 
 /** What was begun of a job against its draft, asked again whenever it is saved. */
 export function useMade() {
@@ -31,12 +31,14 @@ export function MadeList({ only }: { only?: { part_id: string; hand: string } })
         Nothing was ticked at the bench: what was made without being ticked is not known here.
       </Typography>
     )
-  const fits = rows.filter((one) => !askew(one))
+  const fits = rows.filter((one) => !one.askew)
   return (
     <>
-      {rows.filter(askew).map((one) => (
-        <Row key={`${one.part_id} ${one.hand}`} one={one} named={!only} />
-      ))}
+      {rows
+        .filter((one) => one.askew)
+        .map((one) => (
+          <Row key={`${one.part_id} ${one.hand}`} one={one} named={!only} />
+        ))}
       {!only && fits.length > 0 && (
         <Typography variant="body2" sx={{ py: 1, borderTop: 1, borderColor: 'divider' }}>
           As made they fit: {fits.map((one) => called(one)).join('; ')}.
@@ -51,8 +53,6 @@ export function MadeList({ only }: { only?: { part_id: string; hand: string } })
     </>
   )
 }
-
-const called = (one: MadePartOut) => `${one.name}${one.hand && `, ${one.hand.toUpperCase()}`} (${one.is_now})`
 
 function Row({ one, named }: { one: MadePartOut; named: boolean }) {
   return (

@@ -92,16 +92,6 @@ interface RowProps {
 }
 
 type Made = PartReadOut['made']
-const WHEN: { length: [Made, string][]; torque: [Made, string][] } = {
-  length: [
-    ['tacked', 'tacked'],
-    ['cold', 'cold'],
-  ],
-  torque: [
-    ['fitted', 'fitted'],
-    ['outing', 'after the first outing'],
-  ],
-}
 
 function Row({ one, busy, onKeep }: RowProps) {
   const { main } = useUnits()
@@ -115,7 +105,7 @@ function Row({ one, busy, onKeep }: RowProps) {
   const turned = one.unit === 'N·m'
   const figure = turned ? torque : (length?.mm ?? null)
   const told = (value: number) => (turned ? `${value.toFixed(1)} N·m` : main(value))
-  const when = WHEN[turned ? 'torque' : 'length']
+  const when = Object.entries(one.when) as [Made, string][]
   const give = (made: Made) => {
     if (figure === null) return
     onKeep(figure, made, by, () => {
@@ -130,7 +120,7 @@ function Row({ one, busy, onKeep }: RowProps) {
       </Typography>
       {one.read.map((read) => (
         <KeptLine key={read.id} amber={!read.inside}>
-          {told(read.figure)}, {when.find(([made]) => made === read.made)?.[1] ?? read.made}
+          {told(read.figure)}, {one.when[read.made] ?? read.made}
           {read.instrument && `, ${read.instrument}`}
           {read.who && `, ${read.who}`}, {new Date(read.at).toLocaleString()}: <Told>{read.says}</Told>
           {read.note && `; ${read.note}`}

@@ -26,6 +26,7 @@ from tirante.core.members.two_feet import PushedAt, at_feet
 from tirante.core.parts.anti_roll_bar.judged import two_bolts
 from tirante.core.parts.around import Around, not_carried
 from tirante.core.parts.bearing import Bearing, BearingCase, BearingSeen
+from tirante.core.parts.joint import plain_bolt
 from tirante.core.parts.kind import Kind, MadeFrom, ViewAsked
 from tirante.core.parts.part import BoughtPiece, Card, CardLine, Figure, Misfit, Part, View
 from tirante.core.parts.stands import MIRROR
@@ -148,7 +149,7 @@ class SteeringRackKind(Kind[SteeringRack]):
         checks = _checks(saved, made.cases, around.settings) if made.cases else []
         notes = () if saved.rating_n else ("what the rack bears along itself is not judged: give its maker’s rating",)
         told = f"steering rack, {made.length:.1f} mm between its tie rods’ joints, feet {saved.apart_mm:g} mm apart"
-        bolts = BoughtPiece(sort="bolt", what=f"bolt ⌀{saved.bolt_mm:g} mm, class {saved.bolt_class}, for the rack’s feet", count=4)  # fmt: skip
+        bolts = plain_bolt(saved.bolt_mm, saved.bolt_class, "for the rack’s feet", count=4)
         return Part(
             **common, pieces=(BoughtPiece(sort="steering rack", what=told),), beside=(bolts,), checks=weakest_first(checks), mass=None,
             views=(View(name="drawing", title="on its feet"),), card=_card(saved, made.length), notes=notes, own=made,
