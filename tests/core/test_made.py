@@ -142,3 +142,16 @@ def test_a_hand_that_is_wanted_no_more_is_not_said_to_fit_unless_it_is_its_own_m
     was = with_part(marram, link)
     single = with_part(was, link.model_copy(update={"side": "right"}))
     assert one(was, single, link).verdict == "fits"
+
+
+def test_what_fits_and_holds_no_more_is_askew(marram: Design) -> None:
+    """A factor alone: no metal and no figure is another, and the link is over where it was not."""
+    link = lower(marram)
+    as_it_was = with_part(marram, link)
+    factors = marram.settings.factors.model_copy(update={"column": 20.0})
+    strict = as_it_was.model_copy(update={"settings": marram.settings.model_copy(update={"factors": factors})})
+    for now, askew in ((as_it_was, False), (strict, True)):
+        found = one(as_it_was, now, link)
+        assert (found.verdict, found.holds, found.askew) == ("fits", not askew, askew)
+    unknown = made_now([AsMade(part_id=link.id, metal="0" * 16, steps=WELDED)], {}, work(as_it_was), ())
+    assert unknown[0].askew  # nobody can tell

@@ -82,6 +82,7 @@ def test_a_bolt_is_torqued_as_its_table_says_and_one_read_in_foot_pounds_is_name
     assert one.figure == pytest.approx(foot_pounds * 1.3558179, rel=0.03)  # proof is taken as 0.9 of yield: 117 ksi
     assert (one.unit, one.tolerance) == ("N·m", pytest.approx(0.04 * one.figure))
     assert "grade 8" in one.what
+    assert float(one.what.rpartition(", ")[2].removesuffix(" lb·ft")) == pytest.approx(foot_pounds, rel=0.03)
     assert judge(one, 1.039 * one.figure).says.startswith("within")
     light = judge(one, one.figure / 1.3558179)
     assert not light.inside
