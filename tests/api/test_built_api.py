@@ -91,7 +91,7 @@ def test_readings_of_an_end_that_is_taken_away_are_kept_and_said(client: FlaskCl
 
 def test_what_a_survey_makes_of_measures_and_lengths_is_told(client: FlaskClient, job: Entry) -> None:
     means = f"/api/jobs/{job['job_id']}/survey/means"
-    assert client.get(means).json == {"mark": "untouched", "ends": [], "lengths": [], "lost": []}
+    assert client.get(means).json == {"ends": [], "lengths": [], "lost": []}
     end = job["design"]["ends"][0]
     entries = [
         {"sort": "reading", "id": str(uuid.uuid4()), "kind": kind, "of": [f"end:{end['id']}:{name}:own"], "read": {"mm": end["end"]["points"][name][axis], "typed": None}, "sd": 9.0}

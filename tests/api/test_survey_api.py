@@ -437,6 +437,39 @@ def test_points_go_into_the_layout_with_where_they_came_from_and_the_file_carrie
     assert "lower_outer" not in alone["surveyed"]
 
 
+def test_the_mark_of_a_survey_follows_every_entry_and_every_end(client: FlaskClient, job: Entry) -> None:
+    def mark() -> str:
+        found: str = client.get(f"/api/jobs/{job['job_id']}/survey/mark").json["mark"]
+        return found
+
+    assert mark() == "untouched"
+    right = whole_survey(job)
+    post(client, job, *right[:-1])
+    assert (
+        mark() == "in hand"
+    )  # all four lie nearly in a line with their distances: nothing checks how far left they are
+    post(client, job, *({**one, "id": new_id(), "instrument": "string"} for one in right if one["kind"] == "left"))
+    assert mark() == "good"
+    slip = dict(right[-1]) | {"read": {"mm": right[-1]["read"]["mm"] + 60, "typed": None}}
+    post(client, job, slip)
+    assert mark() == "attention"
+    post(
+        client,
+        job,
+        {"sort": "back", "id": new_id(), "entry": slip["id"], "why": "a slip"},
+        right[-1] | {"id": new_id()},
+    )
+    assert mark() == "good"
+    # a place that goes with its end is read of nothing any more
+    design = job["design"]
+    design["ends"] = design["ends"][1:]
+    version = client.get(f"/api/jobs/{job['job_id']}").json["version"]
+    saved = client.put(f"/api/jobs/{job['job_id']}/draft", json={"save_id": new_id(), "design": design}, headers={"If-Match": str(version)})  # fmt: skip
+    assert saved.status_code == 200, saved.json
+    assert mark() == "attention"
+    assert client.get("/api/jobs/none/survey/mark").status_code == 404
+
+
 def test_a_survey_goes_into_a_copy_of_the_job_by_a_file(client: FlaskClient, job: Entry) -> None:
     entries = whole_survey(job)
     mark = {"sort": "mark", "id": new_id(), "mark": new_id(), "name": "Nail", "near": [10, 20, 0]}

@@ -10,13 +10,13 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from tirante.api.context import services, worked
 from tirante.api.routing import operation
-from tirante.api.survey import add_entries, ends_of, unit_of
+from tirante.api.survey import add_entries, unit_of
 from tirante.core.document.built import AngleTaken, BuiltEntry, HeightTaken
 from tirante.core.drawing.model import Drawing
 from tirante.core.drawing.sheet import Numbers
 from tirante.core.job.as_read import AngleSeen, Group, as_read, bench_words
 from tirante.core.job.heights import chassis_places, heights_seen
-from tirante.core.job.surveyed import surveyed
+from tirante.core.job.surveyed import survey_of
 from tirante.core.job.which_view import which_view, words
 from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
@@ -161,7 +161,7 @@ def _answer(job_id: str) -> BuiltOut:
     job = worked(draft.design)
     numbers = numbers_of(job.settings, unit_of(request.args.get("unit", job.settings.units)))
     with services().gate_of(job).enter():
-        groups = as_read(job, [one.entry for one in built], surveyed(ends_of(job), [one.entry for one in survey]))
+        groups = as_read(job, [one.entry for one in built], survey_of(job, [one.entry for one in survey]))
         made = {one.entry.id: f"{one.made_at.isoformat()}Z" for one in built}
         return BuiltOut(ends=_ends(job), read=[_read(job, group, numbers, made) for group in groups],
             heights=[

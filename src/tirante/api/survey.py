@@ -15,7 +15,7 @@ from tirante.api.context import attached, now, services, worked
 from tirante.api.problems import Refused
 from tirante.api.routing import operation
 from tirante.api.signed_in import signed_in
-from tirante.core.document.end import End, SurveyedPoint
+from tirante.core.document.end import SurveyedPoint
 from tirante.core.document.survey import USUAL_SD, DatumSaid, Entry, OwnSd, OwnSds, Taken, TakenBack, own_said, own_sds
 from tirante.core.drawing.model import Drawing
 from tirante.core.job.marks import Mark, mark_of_survey
@@ -25,14 +25,14 @@ from tirante.core.job.surveyed import (
     Place,
     ReadingSeen,
     Surveyed,
+    ends_of,
     in_degrees,
     into_layout,
     left_against_right,
     places,
-    surveyed,
+    survey_of,
 )
 from tirante.core.job.which_view import words
-from tirante.core.job.worked import Worked
 from tirante.core.parts.numbers import numbers_of
 from tirante.core.quantities import Unit
 from tirante.core.survey.floor import lean
@@ -199,10 +199,15 @@ class LengthKnownOut(BaseModel):
     beyond: bool = Field(description="less certain, at 95 %, than what can be taken up")
 
 
+class SurveyMarkOut(BaseModel):
+    """How a survey stands, for its station."""
+
+    mark: Mark
+
+
 class MeansOut(BaseModel):
     """What the uncertainty of a survey means for the car."""
 
-    mark: Mark = Field(description="how the survey stands, for its station")
     ends: list[EndKnownOut]
     lengths: list[LengthKnownOut]
     lost: list[str] = Field(description="ends of which nothing can be told, each with the reason")
@@ -316,6 +321,16 @@ def get_survey(job_id: str) -> SurveyOut:
     return _answer(job_id)
 
 
+@operation(blueprint, "GET", "/api/jobs/<job_id>/survey/mark", answer=SurveyMarkOut)
+def survey_mark(job_id: str) -> SurveyMarkOut:
+    """How the survey of a job stands: asked beside every station, so that nothing more is worked out for it."""
+    with services().database.transaction() as connection:
+        draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
+    job = worked(draft.design)
+    with services().gate_of(job).enter():
+        return SurveyMarkOut(mark=mark_of_survey(survey_of(job, [one.entry for one in kept])))
+
+
 @operation(blueprint, "GET", "/api/jobs/<job_id>/survey/means", answer=MeansOut)
 def get_means(job_id: str) -> MeansOut:
     """How surely measures and lengths of parts are known by the survey of a job."""
@@ -323,10 +338,8 @@ def get_means(job_id: str) -> MeansOut:
         draft, kept = drafts.get_draft(connection, job_id), entries.SURVEY.of_job(connection, job_id)
     job = worked(draft.design)
     with services().gate_of(job).enter():
-        found = surveyed(ends_of(job), [one.entry for one in kept])
-        ends, lengths, lost = survey_means(job, found)
+        ends, lengths, lost = survey_means(job, survey_of(job, [one.entry for one in kept]))
     return MeansOut(
-        mark=mark_of_survey(found),
         ends=[
             EndKnownOut(
                 end=one.end_id, name=job.end_name(one.end_id), side=one.side, counted=one.counted, taken_as_true=[name.replace("_", " ") for name in one.taken_as_true],
@@ -471,7 +484,7 @@ def _answer(job_id: str) -> SurveyOut:
     job = worked(draft.design)
     unit = request.args.get("unit", job.settings.units)
     with services().gate_of(job).enter():
-        found = surveyed(ends_of(job), [one.entry for one in kept])
+        found = survey_of(job, [one.entry for one in kept])
     made = {one.entry.id: one.made_at for one in kept}
     own, said = own_sds(one.entry for one in kept), own_said(one.entry for one in kept)
     numbers = numbered(found)
@@ -492,11 +505,6 @@ def _answer(job_id: str) -> SurveyOut:
         layout={end: IntoEndOut(points=dict(one.points), right_points=dict(one.right_points), surveyed=dict(one.surveyed), right_surveyed=dict(one.right_surveyed)) for end, one in into_layout(found, ends_of(job), {id_: f"{at:%Y-%m-%d}" for id_, at in made.items()}).items()},
         drawing=survey_view(found, numbers_of(job.settings, unit_of(unit))),
     )  # fmt: skip
-
-
-def ends_of(job: Worked) -> dict[str, tuple[str, End]]:
-    """Ends by id, each with its name and as it stands in the car."""
-    return {one.id: (one.name, job.ends.get(one.id, one.end)) for one in job.design.ends}
 
 
 def unit_of(text: str) -> Unit:

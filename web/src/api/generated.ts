@@ -1321,6 +1321,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/survey/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the survey of a job stands: asked beside every station, so that nothing more is worked out for it. */
+        get: operations["survey_mark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/survey/means": {
         parameters: {
             query?: never;
@@ -9963,12 +9980,6 @@ export interface components {
              * @description ends of which nothing can be told, each with the reason
              */
             lost: string[];
-            /**
-             * Mark
-             * @description how the survey stands, for its station
-             * @enum {string}
-             */
-            mark: "untouched" | "in hand" | "good" | "attention" | "stop";
         };
         /**
          * MeasureKnownOut
@@ -15765,6 +15776,17 @@ export interface components {
             sort: "mark";
         };
         /**
+         * SurveyMarkOut
+         * @description How a survey stands, for its station.
+         */
+        SurveyMarkOut: {
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "untouched" | "in hand" | "good" | "attention" | "stop";
+        };
+        /**
          * SurveyOut
          * @description All of a survey.
          */
@@ -20529,6 +20551,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description what is wrong, where, and the cure */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    survey_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyMarkOut"];
                 };
             };
             /** @description what is wrong, where, and the cure */

@@ -12,3 +12,15 @@ export function useMeans() {
     placeholderData: (before) => before,
   })
 }
+
+/** How a job's survey stands, for its station; undefined while it is not known. */
+export function useSurveyMark() {
+  const jobId = useSessionPart((state) => state.jobId)
+  const saved = useSessionPart((state) => state.version)
+  const found = useQuery({
+    queryKey: ['survey', jobId, 'mark', saved],
+    queryFn: () => answer(api.GET('/api/jobs/{job_id}/survey/mark', { params: { path: { job_id: jobId } } })),
+    placeholderData: (before) => before,
+  })
+  return found.data?.mark
+}

@@ -24,6 +24,7 @@ SIZES = {
     "study": 64,
     "bind": 8,
     "still": 16,
+    "survey": 16,
 }  # results a stage keeps
 OTHER = 64
 

@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 from scipy.special import chdtri
 
+from tirante import ENGINE_VERSION
 from tirante.core.document.end import End, SurveyedPoint
 from tirante.core.document.survey import (
     ANGLES,
@@ -24,6 +25,8 @@ from tirante.core.document.survey import (
 )  # fmt: skip
 from tirante.core.document.template import WHEEL_CENTRE
 from tirante.core.errors import TiranteError
+from tirante.core.job.worked import Worked
+from tirante.core.parts.part import fingerprint
 from tirante.core.survey.floor import Floor, floor_of
 from tirante.core.survey.measure_next import Advice, can_be_taken, measure_next, worst_point
 from tirante.core.survey.mirrored import Mirrored, mirrored
@@ -137,6 +140,28 @@ def place_key(end_id: str, end: End, point: str, side: str) -> str:
 
 def _side(at: tuple[float, float, float]) -> str:
     return "left" if at[1] > 0 else "right"
+
+
+def ends_of(job: Worked) -> dict[str, tuple[str, End]]:
+    """Ends by id, each with its name and as it stands in the car.
+
+    Args:
+        job: worked out.
+    """
+    return {one.id: (one.name, job.ends.get(one.id, one.end)) for one in job.design.ends}
+
+
+def survey_of(job: Worked, entries: Sequence[Entry]) -> Surveyed:
+    """The survey of a job, from its memory where neither an entry nor an end is another.
+
+    Args:
+        job: worked out.
+        entries: as they came.
+    """
+    ends = ends_of(job)
+    told = [(id_, name, end.model_dump_json()) for id_, (name, end) in ends.items()]
+    key = fingerprint([ENGINE_VERSION, told, [one.model_dump_json() for one in entries]])
+    return job.memory.get("survey", key, lambda: surveyed(ends, entries))
 
 
 def surveyed(ends: Mapping[str, tuple[str, End]], entries: Sequence[Entry]) -> Surveyed:

@@ -5,13 +5,13 @@ import { StateMark, type MarkState } from '../../ui'
 import { OF_A_PART } from '../holds'
 import { useSessionPart } from '../session'
 import { STATIONS } from '../stations'
-import { useMeans } from '../surveyMeans'
+import { useSurveyMark } from '../surveyMeans'
 
 /** The nine stations, always open, with how each stands. */
 export function StationRail() {
   const jobId = useSessionPart((state) => state.jobId)
   const evaluated = useSessionPart((state) => state.evaluation?.marks)
-  const survey = useMeans().data?.mark // what was read and ticked, beside the design
+  const survey = useSurveyMark() // what was read and ticked, beside the design
   const log = useMade().data?.mark
   const marks: Partial<Record<string, MarkState>> = { ...evaluated, ...(survey && { survey }), ...(log && { log }) }
   const { partId } = useParams()

@@ -88,7 +88,13 @@ export function SurveyStation() {
               </Fold>
               <Fold
                 title="How sure whose readings are"
-                note={survey.own.length ? `${survey.own.length} said` : 'as usual'}
+                note={
+                  survey.own.length
+                    ? `${survey.own.length} said`
+                    : survey.elsewhere.length
+                      ? 'as usual; said in another job'
+                      : 'as usual'
+                }
               >
                 <OwnSds survey={survey} onAdd={give} busy={add.isPending} />
               </Fold>
